@@ -1,0 +1,65 @@
+/** Who may import whom. */
+const VIEWS = 'web/src/app/(shell|running-order|patch|showtime|stand-ins|sounds)/';
+
+/** @type {import('dependency-cruiser').IConfiguration} */
+module.exports = {
+  forbidden: [
+    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
+    {
+      name: 'core-imports-nobody',
+      severity: 'error',
+      from: { path: '^core/src', pathNot: '(\\.test\\.ts$|/testing/)' },
+      to: { pathNot: '^(core/src|node_modules/zod)' },
+    },
+    {
+      name: 'server-never-web',
+      severity: 'error',
+      from: { path: '^server' },
+      to: { path: '^web' },
+    },
+    {
+      name: 'web-never-server',
+      severity: 'error',
+      from: { path: '^web' },
+      to: { path: '^server' },
+    },
+    {
+      name: 'views-never-import-each-other',
+      comment: 'The shell hosts the views by lazy routes and the running order by its tag.',
+      severity: 'error',
+      from: { path: `^${VIEWS}` },
+      to: { path: `^${VIEWS}`, pathNot: '^web/src/app/$1/' },
+    },
+    {
+      name: 'ui-knows-no-view',
+      severity: 'error',
+      from: { path: '^web/src/app/ui/' },
+      to: { path: `^${VIEWS}` },
+    },
+    {
+      name: 'live-knows-no-component',
+      severity: 'error',
+      from: { path: '^web/src/app/live/' },
+      to: { path: `(^${VIEWS}|^web/src/app/(ui|state)/)` },
+    },
+    {
+      name: 'state-knows-no-view',
+      severity: 'error',
+      from: { path: '^web/src/app/state/' },
+      to: { path: `(^${VIEWS}|^web/src/app/ui/)` },
+    },
+    { name: 'nothing-unresolvable', severity: 'error', from: {}, to: { couldNotResolve: true } },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules|/dist/' },
+    exclude: { path: '/dist/' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.depcruise.json' },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'default', 'types'],
+      extensions: ['.ts', '.js', '.mjs', '.json'],
+      extensionAlias: { '.js': ['.ts', '.js'] },
+    },
+  },
+};

@@ -1,0 +1,92 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { contains, widthOf } from '../range/range.js';
+import { judge, VERDICT } from '../routing/judge.js';
+import {
+  anyLayers,
+  compiled,
+  demoRig,
+  keyboard,
+  keys,
+  layer,
+  velocities,
+} from '../testing/fixtures.js';
+import { coverage } from './coverage.js';
+
+const upper = keyboard('upper');
+
+describe('coverage of one keyboard', () => {
+  it('finds the silent keys between two halves as one rectangle', () => {
+    const patch = compiled([
+      layer('bass', { keys: keys(0, 54) }),
+      layer('piano', { keys: keys(57, 127) }),
+    ]);
+    expect(coverage(patch, upper).silent).toEqual([
+      { keys: { low: 55, high: 56 }, velocities: { low: 1, high: 127 } },
+    ]);
+  });
+
+  it('names silent keys as keys and a silent band of strengths as one band', () => {
+    const patch = compiled([
+      layer('soft', { keys: keys(40, 127), velocities: velocities(1, 60) }),
+      layer('hard', { keys: keys(40, 127), velocities: velocities(70, 127) }),
+      layer('bells', { keys: keys(80, 127), velocities: velocities(1, 127) }),
+    ]);
+    expect(coverage(patch, upper).silent).toEqual([
+      { keys: { low: 28, high: 39 }, velocities: { low: 1, high: 127 } },
+      { keys: { low: 40, high: 79 }, velocities: { low: 61, high: 69 } },
+    ]);
+  });
+
+  it('counts the layers stacked on each key', () => {
+    const patch = compiled([layer('a'), layer('b', { keys: keys(60, 72) })]);
+    const strip = coverage(patch, upper).keys;
+    expect(strip).toHaveLength(76);
+    expect(strip.find((k) => k.key === 59)?.layers).toEqual([0]);
+    expect(strip.find((k) => k.key === 60)).toEqual({
+      key: 60,
+      layers: [0, 1],
+      partlySilent: false,
+    });
+  });
+
+  it('follows the keyboard’s octave shift', () => {
+    const shifted = keyboard('upper', { octaveShift: -1 });
+    const patch = compiled([layer('a', { keys: keys(28, 127) })], { devices: [shifted] });
+    expect(coverage(patch, shifted).silent[0].keys).toEqual({ low: 16, high: 27 });
+  });
+
+  it('agrees with judging every single key and velocity', () => {
+    fc.assert(
+      fc.property(anyLayers, fc.integer({ min: 0, max: 1 }), (layers, device) => {
+        const board = demoRig[device];
+        if (board.kind !== 'keyboard') throw new Error('the rig begins with its keyboards');
+        const patch = compiled(layers);
+        const { cells, silent, ground } = coverage(patch, board);
+        let area = 0;
+        for (const cell of cells) area += widthOf(cell.keys) * widthOf(cell.velocities);
+        expect(area).toBe(widthOf(ground.keys) * 127);
+        for (let key = ground.keys.low; key <= ground.keys.high; key++) {
+          for (let velocity = 1; velocity <= 127; velocity++) {
+            const sounding = patch.layers
+              .filter((l) => judge(l, device, board.channel, key, velocity) === VERDICT.sounds)
+              .map((l) => l.index);
+            const cell = cells.find(
+              (c) => contains(c.keys, key) && contains(c.velocities, velocity),
+            );
+            if (String(cell?.layers) !== String(sounding))
+              throw new Error(
+                `key ${key} velocity ${velocity}: ${cell?.layers} is not ${sounding}`,
+              );
+            const inSilence = silent.filter(
+              (g) => contains(g.keys, key) && contains(g.velocities, velocity),
+            ).length;
+            if (inSilence !== (sounding.length === 0 ? 1 : 0))
+              throw new Error(`silent ground is wrong at key ${key} velocity ${velocity}`);
+          }
+        }
+      }),
+      { numRuns: 40 },
+    );
+  });
+});

@@ -1,0 +1,2 @@
+export * from './coverage.js';
+export * from './remarks.js';

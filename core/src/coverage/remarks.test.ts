@@ -1,0 +1,66 @@
+import { describe, expect, it } from 'vitest';
+import type { Layer } from '../model/layer.js';
+import type { Sound } from '../model/sound.js';
+import { compiled, demoRig, keys, layer, velocities } from '../testing/fixtures.js';
+import { remarks } from './remarks.js';
+
+const bass: Sound = {
+  id: 'library-sound-bass',
+  name: 'Round upright bass',
+  category: 'basses',
+  tags: [],
+  favourite: false,
+  origin: { kind: 'house', recipe: 'round-upright-bass' },
+  lowestNote: 28,
+  highestNote: 60,
+};
+const say = (layers: Layer[], songShift = 0) =>
+  remarks(compiled(layers, { songShift }), {
+    devices: demoRig,
+    sounds: new Map([[bass.id, bass]]),
+    middleC: 4,
+  }).map((remark) => remark.text);
+const onUpper = { keyboards: ['upper'] };
+
+describe('remarks', () => {
+  it('says nothing about a whole, simple patch', () => {
+    expect(say([layer('all')])).toEqual([]);
+    expect(say([])).toEqual([]);
+  });
+
+  it('names silent keys and silent strengths', () => {
+    const left = layer('left', { ...onUpper, keys: keys(0, 54) });
+    const soft = layer('soft', { ...onUpper, keys: keys(57, 127), velocities: velocities(1, 60) });
+    const hard = layer('hard', {
+      ...onUpper,
+      keys: keys(56, 127),
+      velocities: velocities(62, 127),
+    });
+    expect(say([left, soft, hard])).toEqual([
+      '1 silent key: G3',
+      'silent strengths 1–61 on A♭3',
+      'silent strength 61 on A3–G7',
+    ]);
+  });
+
+  it('notices the same sound twice on one spot, but not at another octave', () => {
+    const a = layer('a', { ...onUpper, soundId: 'one' });
+    const b = layer('b', { ...onUpper, soundId: 'one', keys: keys(60, 127) });
+    expect(say([a, b])).toEqual(['A and B play the same sound on C4–G7']);
+    expect(say([a, { ...b, transpose: 12 }])).toEqual([]);
+  });
+
+  it('notices keys the keyboard lacks, notes outside MIDI and outside the natural range', () => {
+    const whole = layer('all', onUpper);
+    expect(say([whole, layer('low', { ...onUpper, keys: keys(20, 40) })])).toEqual([
+      'B reaches beyond Upper keys: A♭0–E2',
+    ]);
+    expect(say([layer('high', { ...onUpper, transpose: 36 })])).toEqual([
+      '12 silent keys: A♭6–G7',
+      'A would sound outside the MIDI notes on some of its keys',
+    ]);
+    expect(say([whole, layer('bass', { ...onUpper, keys: keys(28, 54), transpose: -12 })])).toEqual(
+      ['B sounds E0–F♯2; Round upright bass was made for E1–C4'],
+    );
+  });
+});

@@ -1,0 +1,180 @@
+import { layerLetter } from '../model/patch.js';
+import { isKeyboard, type Device, type Keyboard } from '../model/rig.js';
+import type { Sound } from '../model/sound.js';
+import { noteName, type MiddleC } from '../pitch/note-names.js';
+import { intersection, widthOf, type Span } from '../range/range.js';
+import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
+import { coverage, groundOf, isFullHeight, type Coverage, type Ground } from './coverage.js';
+
+/** What sort of thing was noticed. */
+export type RemarkKind =
+  | 'silentKeys'
+  | 'silentStrengths'
+  | 'beyondKeyboard'
+  | 'sameSoundTwice'
+  | 'outsideNaturalRange'
+  | 'outsideMidi';
+
+/** Something noticed in a patch: what, where, which layers. */
+export interface Remark {
+  kind: RemarkKind;
+  /** Stays the same while the matter stays the same. */
+  id: string;
+  /** `alarm`: something will be missing on stage. `note`: worth knowing. */
+  weight: 'alarm' | 'note';
+  text: string;
+  keyboardId: string;
+  where: Ground | null;
+  layerIds: string[];
+}
+
+/** What remarks are computed from. */
+export interface RemarkSettings {
+  devices: readonly Device[];
+  /** The library's sounds, for their natural ranges. */
+  sounds: ReadonlyMap<string, Sound>;
+  middleC: MiddleC;
+}
+
+/** Everything worth noticing about a patch, on every keyboard that any of its layers was made for. */
+export function remarks(patch: CompiledPatch, settings: RemarkSettings): Remark[] {
+  const found: Remark[] = [];
+  for (const keyboard of settings.devices.filter(isKeyboard)) {
+    const device = patch.rig.ids.indexOf(keyboard.id);
+    const here = patch.layers.filter((layer) => hears(layer, device, keyboard));
+    if (here.length === 0) continue;
+    const covered = coverage(patch, keyboard);
+    found.push(
+      ...silentRemarks(covered, keyboard, settings),
+      ...twiceRemarks(covered, patch, keyboard, settings),
+    );
+    for (const layer of here) found.push(...layerRemarks(layer, keyboard, settings));
+  }
+  return found.sort((a, b) => Number(b.weight === 'alarm') - Number(a.weight === 'alarm'));
+}
+
+function hears(layer: CompiledLayer, device: number, keyboard: Keyboard): boolean {
+  return (
+    device >= 0 &&
+    layer.hearsDevice[device] === 1 &&
+    (layer.channel === 0 || layer.channel === keyboard.channel)
+  );
+}
+
+/** A span of keys in words: `G3–A♭3`, or one name. */
+export function keysInWords(keys: Span, middleC: MiddleC): string {
+  const low = noteName(keys.low, middleC);
+  return keys.low === keys.high ? low : `${low}–${noteName(keys.high, middleC)}`;
+}
+
+function silentRemarks(
+  covered: Coverage,
+  keyboard: Keyboard,
+  { middleC }: RemarkSettings,
+): Remark[] {
+  return covered.silent.map((where) => {
+    const names = keysInWords(where.keys, middleC);
+    const count = widthOf(where.keys);
+    const { low, high } = where.velocities;
+    const full = isFullHeight(where, covered.ground);
+    const strengths = low === high ? `strength ${low}` : `strengths ${low}–${high}`;
+    return {
+      kind: full ? 'silentKeys' : 'silentStrengths',
+      id: `silent ${keyboard.id} ${where.keys.low} ${where.keys.high} ${low} ${high}`,
+      weight: 'alarm',
+      text: full
+        ? `${count} silent ${count === 1 ? 'key' : 'keys'}: ${names}`
+        : `silent ${strengths} on ${names}`,
+      keyboardId: keyboard.id,
+      where,
+      layerIds: [],
+    };
+  });
+}
+
+function twiceRemarks(
+  covered: Coverage,
+  patch: CompiledPatch,
+  keyboard: Keyboard,
+  { middleC }: RemarkSettings,
+): Remark[] {
+  const found = new Map<string, Remark>();
+  for (const cell of covered.cells) {
+    for (const [i, a] of cell.layers.entries()) {
+      for (const b of cell.layers.slice(i + 1)) {
+        const [first, second] = [patch.layers[a], patch.layers[b]];
+        if (first.librarySoundId !== second.librarySoundId || first.shift !== second.shift)
+          continue;
+        const id = `twice ${keyboard.id} ${first.id} ${second.id}`;
+        if (found.has(id)) continue;
+        found.set(id, {
+          kind: 'sameSoundTwice',
+          id,
+          weight: 'note',
+          text: `${layerLetter(a)} and ${layerLetter(b)} play the same sound on ${keysInWords(cell.keys, middleC)}`,
+          keyboardId: keyboard.id,
+          where: cell,
+          layerIds: [first.id, second.id],
+        });
+      }
+    }
+  }
+  return [...found.values()];
+}
+
+function layerRemarks(
+  layer: CompiledLayer,
+  keyboard: Keyboard,
+  { sounds, middleC }: RemarkSettings,
+): Remark[] {
+  const found: Remark[] = [];
+  const ground = groundOf(keyboard);
+  const letter = layerLetter(layer.index);
+  const velocities = { low: layer.velocityLow, high: layer.velocityHigh };
+  const say = (kind: RemarkKind, weight: Remark['weight'], text: string, keys: Span) =>
+    found.push({
+      kind,
+      id: `${kind} ${keyboard.id} ${layer.id}`,
+      weight,
+      text,
+      keyboardId: keyboard.id,
+      where: { keys, velocities },
+      layerIds: [layer.id],
+    });
+
+  // A limit at the very end of MIDI means “no limit”, not a key that the keyboard ought to have.
+  const answered = {
+    low: layer.keyLow === 0 ? ground.keys.low : layer.keyLow,
+    high: layer.keyHigh === 127 ? ground.keys.high : layer.keyHigh,
+  };
+  if (answered.low < ground.keys.low || answered.high > ground.keys.high)
+    say(
+      'beyondKeyboard',
+      'note',
+      `${letter} reaches beyond ${keyboard.name}: ${keysInWords({ low: layer.keyLow, high: layer.keyHigh }, middleC)}`,
+      answered,
+    );
+
+  const played = intersection(answered, ground.keys);
+  if (!played) return found;
+  const sounding = { low: played.low + layer.shift, high: played.high + layer.shift };
+  const inMidi = intersection(sounding, { low: 0, high: 127 });
+  if (!inMidi || widthOf(inMidi) < widthOf(sounding))
+    say(
+      'outsideMidi',
+      'alarm',
+      `${letter} would sound outside the MIDI notes on some of its keys`,
+      played,
+    );
+  const sound = sounds.get(layer.librarySoundId);
+  if (!sound || !inMidi) return found;
+  const natural = { low: sound.lowestNote, high: sound.highestNote };
+  if (inMidi.low < natural.low || inMidi.high > natural.high)
+    say(
+      'outsideNaturalRange',
+      'note',
+      `${letter} sounds ${keysInWords(inMidi, middleC)}; ${sound.name} was made for ${keysInWords(natural, middleC)}`,
+      played,
+    );
+  return found;
+}

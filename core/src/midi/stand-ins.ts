@@ -1,0 +1,134 @@
+import {
+  controlChange,
+  noteOff,
+  noteOn,
+  pitchBend,
+  NOTE_ON,
+  NOTE_OFF,
+  CONTROL_CHANGE,
+  PROGRAM_CHANGE,
+  CC,
+} from './messages.js';
+import { MidiParser } from './parser.js';
+
+/**
+ * Leaves out a status byte that repeats the one before, as instruments on a cable do.
+ * One of these belongs to one outgoing cable.
+ */
+export class RunningStatus {
+  private last = 0;
+
+  /** The message as it goes down the cable. */
+  compress(message: readonly number[]): number[] {
+    if (message[0] === this.last) return message.slice(1);
+    this.last = message[0] < 0xf0 ? message[0] : 0;
+    return [...message];
+  }
+}
+
+/** A simulated keyboard: keys, wheels and pedals in, MIDI bytes out. */
+export class StandInKeyboard {
+  private readonly cable = new RunningStatus();
+
+  constructor(
+    private readonly channel: number,
+    readonly lowestKey: number,
+    readonly highestKey: number,
+  ) {}
+
+  /** Bytes of a struck key; none for a key that the keyboard does not have. */
+  press(key: number, velocity: number): number[] {
+    if (key < this.lowestKey || key > this.highestKey) return [];
+    return this.cable.compress(noteOn(this.channel, key, Math.min(127, Math.max(1, velocity))));
+  }
+
+  /** Bytes of a released key. */
+  release(key: number): number[] {
+    if (key < this.lowestKey || key > this.highestKey) return [];
+    return this.cable.compress(noteOff(this.channel, key));
+  }
+
+  /** Bytes of a wheel, knob or pedal at a value 0–127. */
+  control(controller: number, value: number): number[] {
+    return this.cable.compress(controlChange(this.channel, controller, value));
+  }
+
+  /** Bytes of the pitch wheel, 0–16383. */
+  bend(value: number): number[] {
+    return this.cable.compress(pitchBend(this.channel, value));
+  }
+}
+
+/** A simulated pad box: pads send notes, knobs send controllers. */
+export class StandInPadBox {
+  private readonly cable = new RunningStatus();
+
+  constructor(
+    private readonly channel: number,
+    private readonly padNotes: readonly number[],
+    private readonly knobControllers: readonly number[],
+  ) {}
+
+  /** Bytes of a pad (0 = first) struck at a velocity. */
+  strike(pad: number, velocity: number): number[] {
+    return this.cable.compress(noteOn(this.channel, this.padNotes[pad], velocity));
+  }
+
+  /** Bytes of a pad let go. */
+  release(pad: number): number[] {
+    return this.cable.compress(noteOff(this.channel, this.padNotes[pad]));
+  }
+
+  /** Bytes of a knob (0 = first) at a value 0–127. */
+  turn(knob: number, value: number): number[] {
+    return this.cable.compress(controlChange(this.channel, this.knobControllers[knob], value));
+  }
+}
+
+/** What a sound module does with a note. */
+export interface ModuleVoice {
+  start(channel: number, program: number, note: number, velocity: number): void;
+  end(channel: number, note: number): void;
+  endAll(channel: number): void;
+}
+
+/** A simulated sound module: MIDI bytes in, notes of its sixteen programs out. */
+export class StandInModule {
+  private readonly programs = new Uint8Array(16);
+  private readonly sounding = new Set<number>();
+  private readonly parser: MidiParser;
+
+  constructor(private readonly voice: ModuleVoice) {
+    this.parser = new MidiParser({
+      message: (status, data1, data2) => this.message(status, data1, data2),
+    });
+  }
+
+  /** How many notes sound. */
+  get notes(): number {
+    return this.sounding.size;
+  }
+
+  /** Bytes from its MIDI input. */
+  receive(bytes: ArrayLike<number>): void {
+    this.parser.push(bytes);
+  }
+
+  private message(status: number, data1: number, data2: number): void {
+    const index = status & 0x0f;
+    const channel = index + 1;
+    const kind = status & 0xf0;
+    if (kind === NOTE_ON && data2 > 0) {
+      if (this.sounding.has(index * 128 + data1)) this.voice.end(channel, data1);
+      this.sounding.add(index * 128 + data1);
+      this.voice.start(channel, this.programs[index], data1, data2);
+    } else if (kind === NOTE_ON || kind === NOTE_OFF) {
+      if (this.sounding.delete(index * 128 + data1)) this.voice.end(channel, data1);
+    } else if (kind === PROGRAM_CHANGE) {
+      this.programs[index] = data1;
+    } else if (kind === CONTROL_CHANGE && (data1 === CC.allSoundOff || data1 === CC.allNotesOff)) {
+      for (const note of [...this.sounding]) if (note >> 7 === index) this.sounding.delete(note);
+      this.voice.endAll(channel);
+    }
+  }
+}

@@ -1,0 +1,83 @@
+import { z } from 'zod';
+import { cueSchema } from './cue.js';
+import { revisionSchema } from './identity.js';
+import { patchSchema } from './patch.js';
+import { deviceSchema } from './rig.js';
+import { showSchema } from './show.js';
+import { songSchema } from './song.js';
+import { soundSchema } from './sound.js';
+
+/** A thing together with how often it has been saved. Every save names the revision it was made from. */
+export interface Saved<T> {
+  revision: number;
+  value: T;
+}
+
+function saved<T>(value: z.ZodType<T>) {
+  return z.strictObject({ revision: revisionSchema, value });
+}
+
+/** The kinds of things that are saved one by one, each with its schema. */
+export const savedSchemas = {
+  shows: saved(showSchema),
+  devices: saved(deviceSchema),
+  songs: saved(songSchema),
+  patches: saved(patchSchema),
+  cues: saved(cueSchema),
+  sounds: saved(soundSchema),
+} as const;
+export type Kind = keyof typeof savedSchemas;
+export const KINDS = Object.keys(savedSchemas) as Kind[];
+
+/** The type of a saved kind's value. */
+export type ValueOf<K extends Kind> = z.infer<(typeof savedSchemas)[K]>['value'];
+
+/** A show with everything in it, and the library's sounds. */
+export const showDocumentSchema = z.strictObject({
+  show: savedSchemas.shows,
+  devices: z.array(savedSchemas.devices),
+  songs: z.array(savedSchemas.songs),
+  patches: z.array(savedSchemas.patches),
+  cues: z.array(savedSchemas.cues),
+});
+export type ShowDocument = z.infer<typeof showDocumentSchema>;
+
+/** A line in the list of shows. */
+export const showSummarySchema = z.strictObject({
+  id: z.string(),
+  name: z.string(),
+  date: z.string(),
+  place: z.string(),
+});
+export const showListSchema = z.array(showSummarySchema);
+export const soundListSchema = z.array(savedSchemas.sounds);
+
+/** What the server answers when it cannot do what was asked. */
+export const faultSchema = z.strictObject({
+  error: z.strictObject({
+    code: z.enum(['invalid', 'not-found', 'stale', 'in-use', 'too-large', 'internal']),
+    /** Plain words: what happened, what is safe, what to do. */
+    message: z.string(),
+    /** Where in the body the fault lies, such as `layers[2].keys.low`. */
+    path: z.string().optional(),
+    /** For `stale`: the present version, or null when it is gone. */
+    present: z.unknown().optional(),
+  }),
+});
+export type Fault = z.infer<typeof faultSchema>;
+
+/** The answer of the health check. */
+export const healthSchema = z.strictObject({
+  status: z.literal('ok'),
+  version: z.string(),
+  schemaVersion: z.number().int(),
+});
+
+/** The path of an issue as a person reads it: `layers[2].keys.low`. */
+export function pathInWords(path: readonly PropertyKey[]): string {
+  return path
+    .map((step, index) =>
+      typeof step === 'number' ? `[${step}]` : (index === 0 ? '' : '.') + String(step),
+    )
+    .join('');
+}

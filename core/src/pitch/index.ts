@@ -1,0 +1,2 @@
+export * from './note-names.js';
+export * from './musical-keys.js';

@@ -1,0 +1,2 @@
+export * from './range.js';
+export * from './decibels.js';

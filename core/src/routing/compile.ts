@@ -1,0 +1,131 @@
+import type { Layer } from '../model/layer.js';
+import type { Patch } from '../model/patch.js';
+import { isKeyboard, type Device } from '../model/rig.js';
+import { rangeGain } from '../range/range.js';
+import { touchOut } from '../touch/touch.js';
+
+/** The most devices a rig can hold, so that routing tables have a fixed size. */
+export const MOST_DEVICES = 32;
+
+/** A rig made ready for playing: what each device does to a note before any layer hears it. */
+export interface CompiledRig {
+  /** Device ids; a device is spoken of by its index in here. */
+  readonly ids: readonly string[];
+  readonly names: readonly string[];
+  /** Velocity out (0 = silenced) by device index × 128 + velocity in. */
+  readonly touch: Uint8Array;
+  /** Semitones added by device index. */
+  readonly keyShift: Int8Array;
+}
+
+/** A layer made ready for playing: every question of judging is one table look-up. */
+export interface CompiledLayer {
+  readonly id: string;
+  readonly name: string;
+  /** Its place in the patch, 0 = A. */
+  readonly index: number;
+  /** The patch's sound that it plays. */
+  readonly patchSoundId: string;
+  readonly librarySoundId: string;
+  /** 1 for every device index that it hears. */
+  readonly hearsDevice: Uint8Array;
+  /** MIDI channel 1–16, or 0 for any. */
+  readonly channel: number;
+  readonly keyLow: number;
+  readonly keyHigh: number;
+  readonly velocityLow: number;
+  readonly velocityHigh: number;
+  /** Linear gain by key. */
+  readonly keyGain: Float32Array;
+  /** Linear gain by velocity. */
+  readonly velocityGain: Float32Array;
+  /** Velocity out by velocity in; 0 = silenced. */
+  readonly touch: Uint8Array;
+  /** Semitones from key to sounding note: song shift, if followed, plus transposition. */
+  readonly shift: number;
+  readonly muted: boolean;
+  readonly soloedOut: boolean;
+  readonly obeysSustain: boolean;
+  /** The layer it was made from, for everything that is set once and not asked per note. */
+  readonly source: Layer;
+}
+
+/** A patch made ready for playing. */
+export interface CompiledPatch {
+  readonly id: string;
+  readonly rig: CompiledRig;
+  readonly layers: readonly CompiledLayer[];
+}
+
+/** What a patch is played with. */
+export interface CompileSettings {
+  rig: CompiledRig;
+  /** Semitones from fingered to sounding key of the song. */
+  songShift: number;
+  /** Ids of soloed layers; while there are any, the others are not heard. */
+  soloed?: ReadonlySet<string>;
+}
+
+/** Makes a rig ready for playing. Devices beyond {@link MOST_DEVICES} are left out. */
+export function compileRig(devices: readonly Device[]): CompiledRig {
+  const used = devices.slice(0, MOST_DEVICES);
+  const touch = new Uint8Array(MOST_DEVICES * 128);
+  const keyShift = new Int8Array(MOST_DEVICES);
+  for (let device = 0; device < MOST_DEVICES; device++) {
+    const described = used[device];
+    const keyboard = described && isKeyboard(described) ? described : null;
+    if (keyboard) keyShift[device] = keyboard.octaveShift * 12;
+    for (let v = 1; v < 128; v++)
+      touch[device * 128 + v] = keyboard ? touchOut(keyboard.touch, v) : v;
+  }
+  return { ids: used.map((d) => d.id), names: used.map((d) => d.name), touch, keyShift };
+}
+
+/** Makes a patch ready for playing on a rig, in a song. */
+export function compilePatch(patch: Patch, settings: CompileSettings): CompiledPatch {
+  const { rig, songShift, soloed } = settings;
+  const someoneSoloed = patch.layers.some((layer) => soloed?.has(layer.id));
+  const librarySoundOf = new Map(patch.sounds.map((s) => [s.id, s.librarySoundId]));
+  const layers = patch.layers.map((layer, index): CompiledLayer => {
+    const keyGain = new Float32Array(128);
+    const velocityGain = new Float32Array(128);
+    const touch = new Uint8Array(128);
+    for (let n = 0; n < 128; n++) {
+      keyGain[n] = rangeGain(layer.keys, n);
+      velocityGain[n] = rangeGain(layer.velocities, n);
+      touch[n] = n === 0 ? 0 : touchOut(layer.touch, n);
+    }
+    return {
+      id: layer.id,
+      name: layer.name,
+      index,
+      patchSoundId: layer.soundId,
+      librarySoundId: librarySoundOf.get(layer.soundId) ?? '',
+      hearsDevice: heardDevices(layer, rig),
+      channel: layer.channel === 'any' ? 0 : layer.channel,
+      keyLow: layer.keys.low,
+      keyHigh: layer.keys.high,
+      velocityLow: layer.velocities.low,
+      velocityHigh: layer.velocities.high,
+      keyGain,
+      velocityGain,
+      touch,
+      shift: layer.transpose + (layer.followsSong ? songShift : 0),
+      muted: layer.muted,
+      soloedOut: someoneSoloed && !soloed?.has(layer.id),
+      obeysSustain: layer.obeys.includes('sustain'),
+      source: layer,
+    };
+  });
+  return { id: patch.id, rig, layers };
+}
+
+function heardDevices(layer: Layer, rig: CompiledRig): Uint8Array {
+  const hears = new Uint8Array(MOST_DEVICES);
+  if (layer.keyboards === 'any') return hears.fill(1);
+  for (const id of layer.keyboards) {
+    const index = rig.ids.indexOf(id);
+    if (index >= 0) hears[index] = 1;
+  }
+  return hears;
+}

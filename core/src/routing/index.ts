@@ -1,0 +1,4 @@
+export * from './compile.js';
+export * from './judge.js';
+export * from './trace.js';
+export * from './player.js';

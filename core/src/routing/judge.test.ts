@@ -1,0 +1,87 @@
+import { describe, expect, it } from 'vitest';
+import { compiled, keyboard, keys, layer, velocities } from '../testing/fixtures.js';
+import { EVEN_TOUCH } from '../touch/touch.js';
+import { judge, VERDICT } from './judge.js';
+import { trace, traceInWords } from './trace.js';
+
+const choosy = layer('choosy', {
+  keyboards: ['upper'],
+  channel: 1,
+  keys: keys(40, 60, 3),
+  velocities: velocities(20, 100),
+  touch: { ...EVEN_TOUCH, inLow: 30, below: 'silent' },
+});
+
+describe('judging a played note', () => {
+  const [it0] = compiled([choosy]).layers;
+  it.each([
+    ['other keyboard, before anything else', 1, 2, 0, 1, VERDICT.otherKeyboard],
+    ['other channel', 0, 2, 0, 1, VERDICT.otherChannel],
+    ['below its keys', 0, 1, 39, 1, VERDICT.belowKeys],
+    ['above its keys', 0, 1, 61, 1, VERDICT.aboveKeys],
+    ['softer than it answers', 0, 1, 50, 19, VERDICT.softer],
+    ['harder than it answers', 0, 1, 50, 101, VERDICT.harder],
+    ['touch silences it', 0, 1, 50, 29, VERDICT.touchSilences],
+    ['sounds', 0, 1, 50, 30, VERDICT.sounds],
+  ])('%s', (_name, device, channel, key, velocity, verdict) => {
+    expect(judge(it0, device, channel, key, velocity)).toBe(verdict);
+  });
+
+  it('puts muted before not soloed before touch', () => {
+    const other = layer('other');
+    const soloed = new Set(['other']);
+    const both = compiled([{ ...choosy, muted: true }, other], { soloed });
+    expect(judge(both.layers[0], 0, 1, 50, 25)).toBe(VERDICT.muted);
+    const unmuted = compiled([choosy, other], { soloed });
+    expect(judge(unmuted.layers[0], 0, 1, 50, 25)).toBe(VERDICT.notSoloed);
+    expect(judge(unmuted.layers[1], 0, 1, 50, 25)).toBe(VERDICT.sounds);
+  });
+
+  it('judges the key as played and only then transposes', () => {
+    const [down, fixed] = compiled(
+      [
+        layer('down', { keys: keys(0, 12), transpose: -12 }),
+        layer('fixed', { transpose: 12, followsSong: false }),
+      ],
+      { songShift: -1 },
+    ).layers;
+    expect(judge(down, 0, 1, 12, 64)).toBe(VERDICT.outsideMidi);
+    expect([down.shift, fixed.shift]).toEqual([-13, 12]);
+    expect(judge(fixed, 0, 1, 115, 64)).toBe(VERDICT.sounds);
+    expect(judge(fixed, 0, 1, 116, 64)).toBe(VERDICT.outsideMidi);
+  });
+});
+
+describe('trace', () => {
+  it('takes the keyboard’s octave shift and touch first, then says what each layer did', () => {
+    const devices = [
+      keyboard('upper', { octaveShift: 1, touch: { ...EVEN_TOUCH, outLow: 40 } }),
+      keyboard('lower'),
+    ];
+    const patch = compiled(
+      [
+        layer('whole', { transpose: 12, level: -4 }),
+        layer('low', { keys: keys(0, 63) }),
+        layer('soft', { velocities: velocities(1, 20) }),
+        layer('lower only', { keyboards: ['lower'] }),
+        choosy,
+      ],
+      { devices },
+    );
+    const followed = trace(patch, { device: 0, channel: 1, key: 60, velocity: 1 });
+    expect([followed.heardKey, followed.heardVelocity]).toEqual([72, 40]);
+    expect(followed.layers.map((entry) => traceInWords(entry, followed, patch, 4))).toEqual([
+      'sounds C6 at 40, −4.0 dB',
+      'above its keys, which end at E♭4',
+      'harder than it answers, which is up to 20',
+      'listens to Lower keys',
+      'above its keys, which end at C4',
+    ]);
+  });
+
+  it('adds fades and level in dB', () => {
+    const patch = compiled([layer('a', { keys: keys(60, 72, 3), level: -2 })]);
+    const [entry] = trace(patch, { device: 0, channel: 1, key: 60, velocity: 90 }).layers;
+    expect(entry.gainDb).toBeCloseTo(-10.34, 2);
+  });
+});

@@ -1,0 +1,98 @@
+import { noteName, type MiddleC } from '../pitch/note-names.js';
+import { dbFromGain, formatDb } from '../range/decibels.js';
+import type { CompiledLayer, CompiledPatch } from './compile.js';
+import { judge, rangeGainOf, VERDICT, type Verdict } from './judge.js';
+
+/** A note as a device sent it. */
+export interface PlayedNote {
+  /** Index of the device in the rig. */
+  device: number;
+  /** 1–16. */
+  channel: number;
+  /** 0–127, before the keyboard's own octave shift. */
+  key: number;
+  /** 1–127, before the keyboard's own touch. */
+  velocity: number;
+}
+
+/** What one layer did with a played note. */
+export interface LayerTrace {
+  layer: CompiledLayer;
+  verdict: Verdict;
+  /** Sounding note 0–127, when it sounds. */
+  note: number | null;
+  /** Velocity 1–127 that the sound gets, when it sounds. */
+  velocity: number | null;
+  /** What its fades and its level make of it, dB, when it sounds. */
+  gainDb: number | null;
+}
+
+/** What became of a played note, layer by layer. */
+export interface Trace {
+  played: PlayedNote;
+  /** Key and velocity as the layers heard them, after the keyboard's own octave shift and touch. */
+  heardKey: number;
+  heardVelocity: number;
+  layers: LayerTrace[];
+}
+
+/** Follows one played note through a patch. */
+export function trace(patch: CompiledPatch, played: PlayedNote): Trace {
+  const heardKey = played.key + patch.rig.keyShift[played.device];
+  const heardVelocity = patch.rig.touch[played.device * 128 + played.velocity];
+  const layers = patch.layers.map((layer): LayerTrace => {
+    const verdict = judge(layer, played.device, played.channel, heardKey, heardVelocity);
+    if (verdict !== VERDICT.sounds)
+      return { layer, verdict, note: null, velocity: null, gainDb: null };
+    return {
+      layer,
+      verdict,
+      note: heardKey + layer.shift,
+      velocity: layer.touch[heardVelocity],
+      gainDb: dbFromGain(rangeGainOf(layer, heardKey, heardVelocity)) + layer.source.level,
+    };
+  });
+  return { played, heardKey, heardVelocity, layers };
+}
+
+/** The verdict in a musician's words: what sounded, or the one reason why it did not. */
+export function traceInWords(
+  entry: LayerTrace,
+  followed: Trace,
+  patch: CompiledPatch,
+  middleC: MiddleC,
+): string {
+  const { layer } = entry;
+  const name = (note: number) => noteName(note, middleC);
+  switch (entry.verdict) {
+    case VERDICT.otherKeyboard:
+      return `listens to ${listening(layer, patch)}`;
+    case VERDICT.otherChannel:
+      return `listens on channel ${layer.channel}; this came on ${followed.played.channel}`;
+    case VERDICT.belowKeys:
+      return `below its keys, which begin at ${name(layer.keyLow)}`;
+    case VERDICT.aboveKeys:
+      return `above its keys, which end at ${name(layer.keyHigh)}`;
+    case VERDICT.softer:
+      return `softer than it answers, which is from ${layer.velocityLow}`;
+    case VERDICT.harder:
+      return `harder than it answers, which is up to ${layer.velocityHigh}`;
+    case VERDICT.muted:
+      return 'muted';
+    case VERDICT.notSoloed:
+      return 'another layer is soloed';
+    case VERDICT.touchSilences:
+      return followed.heardVelocity === 0
+        ? 'the keyboard’s own touch silences it'
+        : `its touch silences everything under ${layer.source.touch.inLow}`;
+    case VERDICT.outsideMidi:
+      return `would sound outside the MIDI notes 0–127`;
+    case VERDICT.sounds:
+      return `sounds ${name(entry.note ?? 0)} at ${entry.velocity}, ${formatDb(entry.gainDb ?? 0)}`;
+  }
+}
+
+function listening(layer: CompiledLayer, patch: CompiledPatch): string {
+  const names = patch.rig.names.filter((_, index) => layer.hearsDevice[index] === 1);
+  return names.length > 0 ? names.join(' and ') : 'a keyboard that is not in the rig';
+}

@@ -1,0 +1,76 @@
+/** What the playing side asks of the voice engine. Each command is one record of numbers, in the order given. */
+export const COMMAND = {
+  /** voice, strip, sound slot, instance, polyphony (0 = many), note, velocity, linear gain */
+  start: 1,
+  /** voice */
+  end: 2,
+  /** strip, level dB, glide seconds */
+  level: 3,
+  /** strip, −1…1 */
+  pan: 4,
+  /** strip, reverb send dB */
+  send: 5,
+  /** strip, semitones */
+  bend: 6,
+  /** strip, vibrato depth 0…1, glide seconds */
+  modulation: 7,
+  /** strip, linear gain 0…1, glide seconds */
+  expression: 8,
+  /** strip: everything at once to rest — level −60 dB, centre, no bend */
+  reset: 9,
+  /** ends every voice within a few milliseconds */
+  silence: 10,
+} as const;
+
+/** Numbers in a record: the command and up to eight arguments. */
+export const RECORD = 9;
+const RECORDS = 4096;
+const WRITTEN = 0;
+const READ = 1;
+
+/** Bytes of shared memory that a ring needs. */
+export const COMMAND_RING_BYTES = 8 + RECORDS * RECORD * 8;
+
+/**
+ * Commands from the thread that plays to the thread that sounds, through shared memory: one writer, one reader, no locks,
+ * no allocation. When the ring is full a command is refused, and counted by the caller.
+ */
+export class CommandRing {
+  private readonly places: Int32Array;
+  private readonly records: Float64Array;
+
+  constructor(memory: SharedArrayBuffer | ArrayBuffer) {
+    this.places = new Int32Array(memory, 0, 2);
+    this.records = new Float64Array(memory, 8, RECORDS * RECORD);
+  }
+
+  /** Writes one command; false when the ring is full. */
+  write(command: number, a = 0, b = 0, c = 0, d = 0, e = 0, f = 0, g = 0, h = 0): boolean {
+    const at = this.places[WRITTEN];
+    const following = (at + 1) % RECORDS;
+    if (following === Atomics.load(this.places, READ)) return false;
+    const { records } = this;
+    const base = at * RECORD;
+    records[base] = command;
+    records[base + 1] = a;
+    records[base + 2] = b;
+    records[base + 3] = c;
+    records[base + 4] = d;
+    records[base + 5] = e;
+    records[base + 6] = f;
+    records[base + 7] = g;
+    records[base + 8] = h;
+    Atomics.store(this.places, WRITTEN, following);
+    return true;
+  }
+
+  /** Copies the oldest command into `record`; false when there is none. */
+  read(record: Float64Array): boolean {
+    const at = this.places[READ];
+    if (at === Atomics.load(this.places, WRITTEN)) return false;
+    const base = at * RECORD;
+    for (let i = 0; i < RECORD; i++) record[i] = this.records[base + i];
+    Atomics.store(this.places, READ, (at + 1) % RECORDS);
+    return true;
+  }
+}

@@ -1,0 +1,2 @@
+export * from './command-ring.js';
+export * from './voice-engine.js';

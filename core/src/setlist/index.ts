@@ -1,0 +1,3 @@
+export * from './glide.js';
+export * from './recall.js';
+export * from './running-order.js';

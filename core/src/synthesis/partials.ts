@@ -1,0 +1,129 @@
+/** One sine in a sound. Its frequency is a whole number of cycles in the loop, so that the loop has no seam. */
+export interface PartialTone {
+  cycles: number;
+  amplitude: number;
+  /** Seconds to fall to 1/e; Infinity for a partial that sustains. */
+  decay: number;
+  /** Seconds from silence to full. */
+  attack: number;
+  /** Radians at the start. */
+  phase: number;
+  /** −1 left … 1 right. */
+  pan: number;
+}
+
+/** A burst of filtered noise at the start: a hammer, a finger, a bow. */
+export interface NoiseBurst {
+  amplitude: number;
+  /** Seconds to fall to 1/e. */
+  decay: number;
+  /** Hz. */
+  cutoff: number;
+  seed: number;
+}
+
+/** Equal temperament, A4 = 440 Hz. */
+export function frequencyOf(key: number): number {
+  return 440 * 2 ** ((key - 69) / 12);
+}
+
+/** Pseudo-random numbers in [0, 1) from a seed (mulberry32), so that a sound comes out the same every time. */
+export function seededRandom(seed: number): () => number {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let t = state;
+    t = Math.imul(t ^ (t >>> 15), t | 1);
+    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+/**
+ * Length of a loop in samples, near the wanted seconds, that holds the fundamental a whole number of times with the
+ * smallest error of pitch.
+ */
+export function loopLength(frequency: number, sampleRate: number, wantedSeconds: number): number {
+  const wanted = Math.max(1, Math.round(frequency * wantedSeconds));
+  let best = 0;
+  let bestError = Infinity;
+  for (let cycles = Math.max(1, wanted - 12); cycles <= wanted + 12; cycles++) {
+    const exact = (cycles * sampleRate) / frequency;
+    const error = Math.abs(Math.round(exact) / exact - 1);
+    if (error < bestError - 1e-12) {
+      bestError = error;
+      best = Math.round(exact);
+    }
+  }
+  return best;
+}
+
+/** Adds one partial to a stereo recording. From `loopStart` on its strength stays as it is there. */
+export function addPartial(
+  left: Float32Array,
+  right: Float32Array,
+  partial: PartialTone,
+  sampleRate: number,
+  loopStart: number,
+  loopSamples: number,
+): void {
+  const step = (2 * Math.PI * partial.cycles) / loopSamples;
+  const cosStep = Math.cos(step);
+  const sinStep = Math.sin(step);
+  const angle = ((partial.pan + 1) * Math.PI) / 4;
+  const toLeft = Math.cos(angle) * Math.SQRT2;
+  const toRight = Math.sin(angle) * Math.SQRT2;
+  const fall = Number.isFinite(partial.decay) ? Math.exp(-1 / (partial.decay * sampleRate)) : 1;
+  const attackSamples = Math.max(1, partial.attack * sampleRate);
+  const mono = left === right;
+  let re = Math.cos(partial.phase);
+  let im = Math.sin(partial.phase);
+  let strength = partial.amplitude;
+  for (let i = 0; i < left.length; i++) {
+    const rise = i < attackSamples ? 0.5 - 0.5 * Math.cos((Math.PI * i) / attackSamples) : 1;
+    const sample = im * strength * rise;
+    if (mono) {
+      left[i] += sample;
+    } else {
+      left[i] += sample * toLeft;
+      right[i] += sample * toRight;
+    }
+    if (i < loopStart) strength *= fall;
+    const nextRe = re * cosStep - im * sinStep;
+    im = re * sinStep + im * cosStep;
+    re = nextRe;
+    // The recursion drifts by rounding; pull it back to the unit circle now and then.
+    if ((i & 1023) === 1023) {
+      const correction = 1.5 - 0.5 * (re * re + im * im);
+      re *= correction;
+      im *= correction;
+    }
+  }
+}
+
+/** Adds a noise burst that is over before the loop begins. */
+export function addNoise(
+  left: Float32Array,
+  right: Float32Array,
+  burst: NoiseBurst,
+  sampleRate: number,
+  loopStart: number,
+): void {
+  const random = seededRandom(burst.seed);
+  const smoothing = 1 - Math.exp((-2 * Math.PI * burst.cutoff) / sampleRate);
+  const fall = Math.exp(-1 / (burst.decay * sampleRate));
+  const rise = Math.max(1, 0.0015 * sampleRate);
+  const last = Math.min(loopStart, Math.ceil(burst.decay * 9 * sampleRate));
+  let once = 0;
+  let twice = 0;
+  let strength = burst.amplitude;
+  for (let i = 0; i < last; i++) {
+    once += smoothing * (random() * 2 - 1 - once);
+    twice += smoothing * (once - twice);
+    const fadeOut = Math.min(1, (last - i) / 64);
+    const sample = twice * strength * Math.min(1, i / rise) * fadeOut;
+    left[i] += sample;
+    if (right !== left) right[i] += sample;
+    strength *= fall;
+  }
+}

@@ -1,0 +1,168 @@
+import type { SoundCategory } from '../model/sound.js';
+import type { Span } from '../range/range.js';
+import {
+  addNoise,
+  addPartial,
+  frequencyOf,
+  loopLength,
+  type NoiseBurst,
+  type PartialTone,
+} from './partials.js';
+import type { Voicing, Zone } from './zone.js';
+
+/** What a recipe is asked for: a key, at a strength. */
+export interface Request {
+  key: number;
+  /** Fundamental in Hz. */
+  frequency: number;
+  /** 0 = gentlest … 1 = strongest. */
+  strength: number;
+  /** Whole cycles that come nearest a frequency in Hz. */
+  cycles(frequency: number): number;
+}
+
+/** How a house sound is made: what it is called, and the partials of any of its notes. */
+export interface Recipe {
+  id: string;
+  name: string;
+  category: SoundCategory;
+  tags: string[];
+  natural: Span;
+  voicing: Voicing;
+  sampleRate: number;
+  /** Semitones between recorded roots. */
+  spacing: number;
+  /** Highest velocity of each strength, gentlest first; the last is 127. */
+  strengths: number[];
+  stereo: boolean;
+  /** Seconds before the loop, and of the loop. */
+  loopAfter: number;
+  loopSeconds: number;
+  /** The partials and the noise of one note. */
+  partials(request: Request): PartialTone[];
+  noise?(request: Request): NoiseBurst;
+  /** Seconds to 1/e of what is left in the loop; Infinity for a sound that sustains. */
+  ringing(key: number): number;
+}
+
+/** Everything that decides how one zone sounds. Equal plans give equal recordings, so a plan can be hashed. */
+export interface ZonePlan {
+  rootKey: number;
+  keys: Span;
+  velocities: Span;
+  sampleRate: number;
+  stereo: boolean;
+  loopStart: number;
+  loopSamples: number;
+  loopDecay: number;
+  partials: PartialTone[];
+  noise: NoiseBurst | null;
+}
+
+/** Raised when rendering changes in a way that plans do not show. */
+const RENDERER = 1;
+/** Loudest sample that a zone is allowed, so that chords keep headroom. */
+const CEILING = 0.7;
+/** RMS of the loudest 300 ms of every zone. */
+const LEVEL = 0.1;
+
+/** The zones of a recipe, unrendered. */
+export function planZones(recipe: Recipe): ZonePlan[] {
+  const plans: ZonePlan[] = [];
+  const { low, high } = recipe.natural;
+  const count = Math.max(1, Math.round((high - low + 1) / recipe.spacing));
+  for (let i = 0; i < count; i++) {
+    const from = low + Math.round((i * (high - low + 1)) / count);
+    const to = low + Math.round(((i + 1) * (high - low + 1)) / count) - 1;
+    const rootKey = Math.floor((from + to) / 2);
+    const keys = { low: i === 0 ? 0 : from, high: i === count - 1 ? 127 : to };
+    recipe.strengths.forEach((highest, s) =>
+      plans.push(
+        planZone(recipe, rootKey, keys, {
+          velocities: { low: s === 0 ? 1 : recipe.strengths[s - 1] + 1, high: highest },
+          strength: recipe.strengths.length === 1 ? 0.6 : s / (recipe.strengths.length - 1),
+        }),
+      ),
+    );
+  }
+  return plans;
+}
+
+function planZone(
+  recipe: Recipe,
+  rootKey: number,
+  keys: Span,
+  { velocities, strength }: { velocities: Span; strength: number },
+): ZonePlan {
+  const { sampleRate } = recipe;
+  const frequency = frequencyOf(rootKey);
+  const loopSamples = loopLength(frequency, sampleRate, recipe.loopSeconds);
+  const request: Request = {
+    key: rootKey,
+    frequency,
+    strength,
+    cycles: (wanted) => Math.max(1, Math.round((wanted * loopSamples) / sampleRate)),
+  };
+  const ringing = recipe.ringing(rootKey);
+  const nyquist = loopSamples / 2;
+  return {
+    rootKey,
+    keys,
+    velocities,
+    sampleRate,
+    stereo: recipe.stereo,
+    loopStart: Math.round(recipe.loopAfter * sampleRate),
+    loopSamples,
+    loopDecay: Number.isFinite(ringing) ? (20 * Math.LOG10E) / ringing : 0,
+    // The engine transposes up by a few semitones; keep what would fold back out of the recording.
+    partials: recipe
+      .partials(request)
+      .filter((p) => p.cycles < nyquist * 0.8 && Math.abs(p.amplitude) > 1e-5),
+    noise: recipe.noise?.(request) ?? null,
+  };
+}
+
+/** Text from which a recipe's content hash is made: the same text means the same recordings. */
+export function planText(plans: readonly ZonePlan[]): string {
+  return `renderer ${RENDERER}\n${JSON.stringify(plans)}`;
+}
+
+/** Renders one zone and brings it to the common level. */
+export function renderZone(plan: ZonePlan): Zone {
+  const length = plan.loopStart + plan.loopSamples;
+  const left = new Float32Array(length);
+  const right = plan.stereo ? new Float32Array(length) : left;
+  for (const partial of plan.partials)
+    addPartial(left, right, partial, plan.sampleRate, plan.loopStart, plan.loopSamples);
+  if (plan.noise) addNoise(left, right, plan.noise, plan.sampleRate, plan.loopStart);
+  level(left, right, plan.sampleRate);
+  return {
+    rootKey: plan.rootKey,
+    keys: plan.keys,
+    velocities: plan.velocities,
+    sampleRate: plan.sampleRate,
+    left,
+    right,
+    loopStart: plan.loopStart,
+    loopEnd: length,
+    loopDecay: plan.loopDecay,
+  };
+}
+
+function level(left: Float32Array, right: Float32Array, sampleRate: number): void {
+  const window = Math.round(0.3 * sampleRate);
+  let loudest = 0;
+  let peak = 0;
+  for (let from = 0; from < left.length; from += window) {
+    let sum = 0;
+    const to = Math.min(left.length, from + window);
+    for (let i = from; i < to; i++) {
+      sum += (left[i] * left[i] + right[i] * right[i]) / 2;
+      peak = Math.max(peak, Math.abs(left[i]), Math.abs(right[i]));
+    }
+    loudest = Math.max(loudest, sum / window);
+  }
+  const gain = Math.min(LEVEL / Math.sqrt(loudest || 1), CEILING / (peak || 1));
+  for (let i = 0; i < left.length; i++) left[i] *= gain;
+  if (right !== left) for (let i = 0; i < right.length; i++) right[i] *= gain;
+}

@@ -1,0 +1,85 @@
+import eslint from '@eslint/js';
+import angular from 'angular-eslint';
+import { defineConfig, globalIgnores } from 'eslint/config';
+import tseslint from 'typescript-eslint';
+
+export default defineConfig(
+  globalIgnores([
+    '**/dist/',
+    '**/node_modules/',
+    '**/.angular/',
+    'web/public/worklet/',
+    '**/test-results/',
+    '**/playwright-report/',
+    'data/',
+  ]),
+  eslint.configs.recommended,
+  {
+    files: ['**/*.mjs', '**/*.cjs'],
+    languageOptions: { globals: { process: 'readonly', console: 'readonly', module: 'writable' } },
+  },
+  {
+    files: ['**/*.ts'],
+    extends: [...tseslint.configs.recommendedTypeChecked],
+    languageOptions: {
+      parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname },
+    },
+    rules: {
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      '@typescript-eslint/explicit-module-boundary-types': 'off',
+      eqeqeq: 'error',
+    },
+  },
+  {
+    files: ['**/*.test.ts', '**/testing/**/*.ts', 'e2e/**/*.ts'],
+    rules: {
+      '@typescript-eslint/no-unsafe-assignment': 'off',
+      '@typescript-eslint/no-unsafe-member-access': 'off',
+      '@typescript-eslint/no-unsafe-call': 'off',
+      '@typescript-eslint/no-unsafe-argument': 'off',
+      '@typescript-eslint/no-unsafe-return': 'off',
+    },
+  },
+  {
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.test.ts', '**/testing/**'],
+    rules: {
+      // The core is pure: no clock, no chance, no platform.
+      'no-restricted-globals': [
+        'error',
+        'window',
+        'document',
+        'process',
+        'performance',
+        'crypto',
+        'fetch',
+        'setTimeout',
+      ],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random', message: 'Pass randomness in.' },
+        { object: 'Date', property: 'now', message: 'Pass the time in.' },
+      ],
+    },
+  },
+  {
+    files: ['web/src/**/*.ts'],
+    extends: [...angular.configs.tsRecommended],
+    processor: angular.processInlineTemplates,
+    rules: {
+      '@angular-eslint/directive-selector': [
+        'error',
+        { type: 'attribute', prefix: 'pc', style: 'camelCase' },
+      ],
+      '@angular-eslint/component-selector': [
+        'error',
+        { type: 'element', prefix: 'pc', style: 'kebab-case' },
+      ],
+      '@angular-eslint/prefer-on-push-component-change-detection': 'error',
+    },
+  },
+  {
+    files: ['web/src/**/*.html'],
+    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+  },
+);

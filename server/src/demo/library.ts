@@ -1,0 +1,28 @@
+import type { Sound } from '@pentachord/core/model';
+import { HOUSE_SOUNDS } from '@pentachord/core/synthesis';
+
+/** The library entries of the house sounds. */
+export function houseLibrary(): Sound[] {
+  return HOUSE_SOUNDS.map((recipe) => ({
+    id: `house-${recipe.id}`,
+    name: recipe.name,
+    category: recipe.category,
+    tags: recipe.tags,
+    favourite: false,
+    origin: { kind: 'house', recipe: recipe.id },
+    lowestNote: recipe.natural.low,
+    highestNote: recipe.natural.high,
+  }));
+}
+
+/** The demo's outside sound, played by the stand-in module. */
+export const HARBOUR_REEDS: Sound = {
+  id: 'outside-harbour-reeds',
+  name: 'Harbour reeds',
+  category: 'outside',
+  tags: ['module', 'reedy'],
+  favourite: false,
+  origin: { kind: 'outside', moduleId: 'demo-module', channel: 3, program: 4 },
+  lowestNote: 36,
+  highestNote: 96,
+};

@@ -1,0 +1,454 @@
+import { newLayer, type Cue, type Layer, type Patch, type Song } from '@pentachord/core/model';
+import type { MusicalKey } from '@pentachord/core/pitch';
+import { EVEN_TOUCH } from '@pentachord/core/touch';
+
+/** A song with its patches and cues. */
+export interface DemoSong {
+  song: Song;
+  patches: Patch[];
+  cues: Cue[];
+}
+
+const UPPER = ['demo-upper'];
+const LOWER = ['demo-lower'];
+const PITCH_CLASS = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9 };
+
+function key(name: keyof typeof PITCH_CLASS, mode: 'major' | 'minor' = 'major'): MusicalKey {
+  return { tonic: PITCH_CLASS[name], spelling: 'usual', mode };
+}
+
+function keys(low: number, high: number, fadeIn = 0, fadeOut = 0): Layer['keys'] {
+  return { low, high, fadeIn, fadeOut, law: 'equalPower' };
+}
+const strengths = keys;
+
+type LayerChanges = Partial<Omit<Layer, 'id' | 'soundId'>> & { sound: string };
+
+/** A patch whose layers name library sounds; layers that name the same one share it. */
+function patch(
+  id: string,
+  songId: string,
+  position: number,
+  name: string,
+  layers: Record<string, LayerChanges>,
+): Patch {
+  const used = [...new Set(Object.values(layers).map((layer) => layer.sound))];
+  return {
+    id,
+    songId,
+    position,
+    name,
+    sounds: used.map((librarySoundId) => ({
+      id: `${id}-${librarySoundId}`,
+      librarySoundId,
+      polyphony: 'many',
+    })),
+    layers: Object.entries(layers).map(([layerName, { sound, ...changes }], index) => ({
+      ...newLayer(`${id}-${index + 1}`, layerName, `${id}-${sound}`),
+      ...changes,
+    })),
+  };
+}
+
+type CueChanges = Partial<Pick<Cue, 'balance' | 'controllers' | 'fadeSeconds' | 'note'>>;
+
+function cue(
+  songId: string,
+  position: number,
+  name: string,
+  patchId: string,
+  changes: CueChanges = {},
+): Cue {
+  return {
+    id: `${songId}-cue-${position + 1}`,
+    songId,
+    position,
+    name,
+    patchId,
+    balance: {},
+    controllers: [],
+    fadeSeconds: null,
+    note: '',
+    ...changes,
+  };
+}
+
+function song(id: string, name: string, rest: Omit<Song, 'id' | 'showId' | 'name'>): Song {
+  return { id, showId: 'demo-show', name, ...rest };
+}
+
+function saltglass(): DemoSong {
+  const id = 'demo-saltglass';
+  const tide = `${id}-tide`;
+  return {
+    song: song(id, 'Saltglass', {
+      fingered: key('D'),
+      sounding: key('D'),
+      tempo: 98,
+      metre: { beats: 4, unit: 4 },
+      lengthSeconds: 370,
+    }),
+    patches: [
+      patch(tide, id, 0, 'Piano over the tide', {
+        'Deep pad': {
+          sound: 'house-warm-pad',
+          keyboards: UPPER,
+          keys: keys(28, 59),
+          level: -9,
+          pan: -0.2,
+        },
+        'Felt piano': {
+          sound: 'house-felt-piano',
+          keyboards: UPPER,
+          keys: keys(60, 103),
+          level: -3,
+        },
+        'Swelling strings': {
+          sound: 'house-slow-tide-strings',
+          keyboards: UPPER,
+          keys: keys(60, 103, 12),
+          level: -13,
+          pan: 0.25,
+          sends: { reverb: -10 },
+        },
+      }),
+    ],
+    cues: [
+      cue(id, 0, 'intro', tide, {
+        balance: { [`${tide}-3`]: { muted: true } },
+        note: 'Alone with the pad. Count yourself in.',
+      }),
+      cue(id, 1, 'verse', tide, { balance: { [`${tide}-3`]: { level: -20 } } }),
+      cue(id, 2, 'lift', tide, { balance: { [`${tide}-3`]: { level: -9 } }, fadeSeconds: 4 }),
+      cue(id, 3, 'out', tide, {
+        balance: { [`${tide}-2`]: { level: -14 }, [`${tide}-3`]: { level: -16 } },
+        fadeSeconds: 8,
+      }),
+    ],
+  };
+}
+
+function copperWeather(): DemoSong {
+  const id = 'demo-copper-weather';
+  const under = `${id}-under`;
+  const over = `${id}-over`;
+  const [bass, piano, bells, pad] = [1, 2, 3, 4].map((n) => `${under}-${n}`);
+  const leftHand: LayerChanges = {
+    sound: 'house-round-upright-bass',
+    keyboards: UPPER,
+    channel: 1,
+    keys: keys(28, 54),
+    level: -4,
+    sends: { reverb: -30 },
+  };
+  return {
+    song: song(id, 'Copper Weather', {
+      fingered: key('E'),
+      sounding: { tonic: 3, spelling: 'flats', mode: 'major' },
+      tempo: 92,
+      metre: { beats: 4, unit: 4 },
+      lengthSeconds: 440,
+    }),
+    patches: [
+      patch(under, id, 0, 'Bass under bells', {
+        'Left-hand bass': leftHand,
+        'Felt piano': {
+          sound: 'house-felt-piano',
+          keyboards: UPPER,
+          channel: 1,
+          keys: keys(57, 103),
+          velocities: strengths(1, 92, 0, 24),
+          level: -2.5,
+          pan: -0.1,
+        },
+        'Glass bells': {
+          sound: 'house-glass-bells',
+          keyboards: UPPER,
+          channel: 1,
+          keys: keys(57, 103),
+          velocities: strengths(69, 127, 24),
+          level: -8,
+          pan: 0.2,
+          touch: { ...EVEN_TOUCH, outLow: 36 },
+        },
+        'Tide pad': {
+          sound: 'house-slow-tide-strings',
+          keyboards: UPPER,
+          channel: 1,
+          keys: keys(69, 103, 7),
+          level: -14,
+          sends: { reverb: -10 },
+        },
+      }),
+      patch(over, id, 1, 'Bells over bass, all in', {
+        'Left-hand bass': { ...leftHand, keys: keys(28, 54) },
+        'Felt piano': {
+          sound: 'house-felt-piano',
+          keyboards: UPPER,
+          channel: 1,
+          keys: keys(55, 103),
+          level: -5,
+        },
+        'Glass bells': {
+          sound: 'house-glass-bells',
+          keyboards: UPPER,
+          channel: 1,
+          keys: keys(55, 103),
+          level: -9,
+          pan: 0.25,
+        },
+        'Tide pad': {
+          sound: 'house-slow-tide-strings',
+          keyboards: UPPER,
+          channel: 1,
+          keys: keys(55, 103),
+          level: -11,
+          sends: { reverb: -10 },
+        },
+      }),
+    ],
+    cues: [
+      cue(id, 0, 'intro', under, {
+        balance: { [bass]: { muted: true }, [pad]: { level: -22 } },
+        note: 'Right hand only, leave room.',
+      }),
+      cue(id, 1, 'verse', under, { balance: { [pad]: { level: -20 } }, fadeSeconds: 2 }),
+      cue(id, 2, 'second verse', under, {
+        balance: { [bells]: { level: -6 }, [piano]: { level: -4 } },
+        note: '“…and the kettle hums the harbour home” — stay low, bells only when you dig in',
+      }),
+      cue(id, 3, 'lift', over, { note: 'All in. Both hands wide.', fadeSeconds: 1 }),
+      cue(id, 4, 'quiet', under, {
+        balance: { [bells]: { muted: true }, [bass]: { level: -10 }, [pad]: { level: -12 } },
+        fadeSeconds: 5,
+      }),
+    ],
+  };
+}
+
+function paperLighthouse(): DemoSong {
+  const id = 'demo-paper-lighthouse';
+  const beam = `${id}-beam`;
+  return {
+    song: song(id, 'Paper Lighthouse', {
+      fingered: key('A', 'minor'),
+      sounding: key('A', 'minor'),
+      tempo: 124,
+      metre: { beats: 4, unit: 4 },
+      lengthSeconds: 310,
+    }),
+    patches: [
+      patch(beam, id, 0, 'One tine, two hands', {
+        'Right-hand tine': {
+          sound: 'house-tine-piano',
+          keyboards: UPPER,
+          keys: keys(60, 103),
+          level: -4,
+        },
+        'Left-hand tine, dug in': {
+          sound: 'house-tine-piano',
+          keyboards: UPPER,
+          keys: keys(28, 59),
+          touch: { ...EVEN_TOUCH, inLow: 77, below: 'silent' },
+          level: -7,
+        },
+        'Left-hand pad': {
+          sound: 'house-warm-pad',
+          keyboards: UPPER,
+          keys: keys(28, 59),
+          level: -10,
+          sends: { reverb: -12 },
+        },
+      }),
+    ],
+    cues: [
+      cue(id, 0, 'intro', beam, { note: 'Pad first; dig in for the answer.' }),
+      cue(id, 1, 'verse', beam, { balance: { [`${beam}-3`]: { level: -14 } } }),
+      cue(id, 2, 'chorus', beam, { balance: { [`${beam}-2`]: { level: -4 } } }),
+      cue(id, 3, 'out', beam, { balance: { [`${beam}-1`]: { level: -10 } }, fadeSeconds: 6 }),
+    ],
+  };
+}
+
+function ferryToNowhere(): DemoSong {
+  const id = 'demo-ferry-to-nowhere';
+  const crossing = `${id}-crossing`;
+  return {
+    song: song(id, 'Ferry to Nowhere', {
+      fingered: key('G'),
+      sounding: key('G'),
+      tempo: 74,
+      metre: { beats: 3, unit: 4 },
+      lengthSeconds: 520,
+    }),
+    patches: [
+      patch(crossing, id, 0, 'Three ways across', {
+        'Engine-room bass': {
+          sound: 'house-round-upright-bass',
+          keyboards: LOWER,
+          keys: keys(36, 55),
+        },
+        'Saloon reeds': {
+          sound: HARBOUR_REEDS_ID,
+          keyboards: LOWER,
+          keys: keys(56, 96),
+          transpose: -12,
+          level: -8,
+        },
+        'Deck strings': {
+          sound: 'house-slow-tide-strings',
+          keyboards: UPPER,
+          keys: keys(28, 76),
+          transpose: 12,
+          level: -10,
+          sends: { reverb: -9 },
+        },
+        'Gull bells': {
+          sound: 'house-glass-bells',
+          keyboards: UPPER,
+          keys: keys(77, 103),
+          level: -9,
+        },
+      }),
+    ],
+    cues: [
+      cue(id, 0, 'boarding', crossing, { balance: { [`${crossing}-4`]: { muted: true } } }),
+      cue(id, 1, 'open water', crossing, { fadeSeconds: 4 }),
+      cue(id, 2, 'out', crossing, {
+        balance: { [`${crossing}-1`]: { level: -18 } },
+        fadeSeconds: 8,
+      }),
+    ],
+  };
+}
+
+const HARBOUR_REEDS_ID = 'outside-harbour-reeds';
+
+function nineBells(): DemoSong {
+  const id = 'demo-nine-bells';
+  const watch = `${id}-watch`;
+  return {
+    song: song(id, 'Nine Bells', {
+      fingered: key('E', 'minor'),
+      sounding: { tonic: 6, spelling: 'sharps', mode: 'minor' },
+      tempo: 132,
+      metre: { beats: 6, unit: 8 },
+      lengthSeconds: 350,
+    }),
+    patches: [
+      patch(watch, id, 0, 'Bells by strength', {
+        'Gentle bells': {
+          sound: 'house-glass-bells',
+          keyboards: UPPER,
+          keys: keys(48, 103),
+          velocities: strengths(1, 79),
+          level: -6,
+        },
+        'Struck bells': {
+          sound: 'house-glass-bells',
+          keyboards: UPPER,
+          keys: keys(48, 103),
+          velocities: strengths(80, 127),
+          transpose: 12,
+          level: -9,
+        },
+        'Low pad': {
+          sound: 'house-warm-pad',
+          keyboards: UPPER,
+          keys: keys(28, 59, 0, 12),
+          level: -10,
+        },
+      }),
+    ],
+    cues: [
+      cue(id, 0, 'intro', watch),
+      cue(id, 1, 'nine', watch, { balance: { [`${watch}-2`]: { level: -4 } } }),
+      cue(id, 2, 'out', watch, { balance: { [`${watch}-3`]: { level: -18 } }, fadeSeconds: 5 }),
+    ],
+  };
+}
+
+function lowWaterMark(): DemoSong {
+  const id = 'demo-low-water-mark';
+  const ebb = `${id}-ebb`;
+  return {
+    song: song(id, 'Low Water Mark', {
+      fingered: key('F'),
+      sounding: key('F'),
+      tempo: 87,
+      metre: { beats: 4, unit: 4 },
+      lengthSeconds: 390,
+    }),
+    patches: [
+      patch(ebb, id, 0, 'Bass and tine', {
+        'Ebb bass': { sound: 'house-round-upright-bass', keyboards: UPPER, keys: keys(28, 52) },
+        'Slack tine': {
+          sound: 'house-tine-piano',
+          keyboards: UPPER,
+          keys: keys(53, 103),
+          level: -5,
+        },
+        'Mud pad': { sound: 'house-warm-pad', keyboards: LOWER, keys: keys(36, 96), level: -12 },
+      }),
+    ],
+    cues: [
+      cue(id, 0, 'intro', ebb, { balance: { [`${ebb}-3`]: { muted: true } } }),
+      cue(id, 1, 'verse', ebb),
+      cue(id, 2, 'out', ebb, { balance: { [`${ebb}-2`]: { level: -12 } }, fadeSeconds: 6 }),
+    ],
+  };
+}
+
+function lanternSong(): DemoSong {
+  const id = 'demo-lantern-song';
+  const lantern = `${id}-lantern`;
+  return {
+    song: song(id, 'Lantern Song', {
+      fingered: key('C'),
+      sounding: key('C'),
+      tempo: 104,
+      metre: { beats: 4, unit: 4 },
+      lengthSeconds: 300,
+    }),
+    patches: [
+      patch(lantern, id, 0, 'Piano and strings', {
+        'Felt piano': {
+          sound: 'house-felt-piano',
+          keyboards: UPPER,
+          keys: keys(28, 103),
+          level: -3,
+        },
+        'Tide strings': {
+          sound: 'house-slow-tide-strings',
+          keyboards: UPPER,
+          keys: keys(48, 103, 12),
+          level: -13,
+        },
+      }),
+    ],
+    cues: [
+      cue(id, 0, 'light', lantern, {
+        balance: { [`${lantern}-2`]: { muted: true } },
+        fadeSeconds: 0.3,
+      }),
+      cue(id, 1, 'carry', lantern, { fadeSeconds: 0.3 }),
+      cue(id, 2, 'set down', lantern, {
+        balance: { [`${lantern}-1`]: { level: -9 }, [`${lantern}-2`]: { level: -20 } },
+        fadeSeconds: 0.3,
+      }),
+    ],
+  };
+}
+
+/** The seven songs, in playing order. */
+export function demoSongs(): DemoSong[] {
+  return [
+    saltglass(),
+    copperWeather(),
+    paperLighthouse(),
+    ferryToNowhere(),
+    nineBells(),
+    lowWaterMark(),
+    lanternSong(),
+  ];
+}

@@ -1,0 +1,228 @@
+import {
+  faultSchema,
+  savedSchemas,
+  showDocumentSchema,
+  type Patch,
+  type Saved,
+} from '@pentachord/core/model';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { serverUnderTest } from '../testing/server-under-test.js';
+
+let server: Awaited<ReturnType<typeof serverUnderTest>>;
+beforeEach(async () => {
+  server = await serverUnderTest();
+});
+afterEach(() => server.close());
+
+const PATCH = '/api/patches/demo-copper-weather-under';
+const SHOW = '/api/shows/demo-show';
+
+async function readPatch(): Promise<Saved<Patch>> {
+  return savedSchemas.patches.parse((await server.http.get(PATCH).expect(200)).body);
+}
+async function everything(): Promise<unknown> {
+  return (await server.http.get(`${SHOW}/document`)).body;
+}
+
+describe('reading', () => {
+  it('tells its health', async () => {
+    const { body } = await server.http.get('/api/health').expect(200);
+    expect(body).toEqual({ status: 'ok', version: '0.0.0', schemaVersion: 1 });
+  });
+
+  it('gives the whole demo show, of the length and order it should have', async () => {
+    const document = showDocumentSchema.parse(await everything());
+    const order = document.show.value.order;
+    expect(order.map((entry) => entry.kind)).toEqual([
+      'song',
+      'song',
+      'song',
+      'talk',
+      'song',
+      'song',
+      'song',
+      'song',
+    ]);
+    const songs = new Map(document.songs.map((s) => [s.value.id, s.value]));
+    const seconds = order.map((e) =>
+      e.kind === 'song' ? (songs.get(e.songId)?.lengthSeconds ?? 0) : e.lengthSeconds,
+    );
+    expect(seconds.reduce((a, b) => a + b)).toBe(46 * 60 + 40);
+    for (const song of songs.values()) {
+      expect(document.patches.some((p) => p.value.songId === song.id)).toBe(true);
+      expect(document.cues.some((c) => c.value.songId === song.id)).toBe(true);
+    }
+    expect(document.cues.filter((c) => c.value.songId === 'demo-copper-weather')).toHaveLength(5);
+  });
+
+  it('reads a show in at most five statements', async () => {
+    let statements = 0;
+    server.knex.on('query', () => statements++);
+    await server.store.document('demo-show');
+    expect(statements).toBeLessThanOrEqual(5);
+  });
+
+  it('answers 404 in JSON for what is not there', async () => {
+    for (const path of ['/api/songs/none', '/api/shows/none/document', '/api/nothing']) {
+      const { body } = await server.http.get(path).expect(404);
+      expect(faultSchema.parse(body).error.code).toBe('not-found');
+    }
+  });
+
+  it('lists shows and the sound library', async () => {
+    expect((await server.http.get('/api/shows')).body).toHaveLength(1);
+    expect((await server.http.get('/api/sounds')).body.length).toBeGreaterThanOrEqual(7);
+  });
+});
+
+describe('saving', () => {
+  it('saves a patch as its next revision and gives back exactly what was saved', async () => {
+    const { revision, value } = await readPatch();
+    const changed: Patch = {
+      ...value,
+      name: 'Bass over bells',
+      layers: [
+        value.layers[2],
+        { ...value.layers[0], level: -3.25, keyboards: 'any', channel: 'any' },
+      ],
+    };
+    const { body } = await server.http.put(PATCH).send({ revision, value: changed }).expect(200);
+    expect(body).toEqual({ revision: revision + 1, value: changed });
+    expect(await readPatch()).toEqual(body);
+  });
+
+  it('refuses a stale revision with 409 and the present version, and keeps it', async () => {
+    const first = await readPatch();
+    const mine = { ...first.value, name: 'mine' };
+    const theirs = { ...first.value, name: 'theirs' };
+    await server.http.put(PATCH).send({ revision: first.revision, value: theirs }).expect(200);
+    const { body } = await server.http
+      .put(PATCH)
+      .send({ revision: first.revision, value: mine })
+      .expect(409);
+    const fault = faultSchema.parse(body).error;
+    expect(fault.code).toBe('stale');
+    expect(fault.present).toEqual({ revision: first.revision + 1, value: theirs });
+    expect((await readPatch()).value.name).toBe('theirs');
+  });
+
+  it('creates with revision 0, once, and removes with the present revision only', async () => {
+    const song = savedSchemas.songs.parse(
+      (await server.http.get('/api/songs/demo-saltglass')).body,
+    );
+    const value = { ...song.value, id: 'new-song', name: 'New song' };
+    await server.http.put('/api/songs/new-song').send({ revision: 0, value }).expect(201);
+    await server.http.put('/api/songs/new-song').send({ revision: 0, value }).expect(409);
+    await server.http.delete('/api/songs/new-song?revision=7').expect(409);
+    await server.http.delete('/api/songs/new-song?revision=1').expect(204);
+    await server.http.delete('/api/songs/new-song?revision=1').expect(404);
+    await server.http.put('/api/songs/new-song').send({ revision: 1, value }).expect(409);
+  });
+
+  it('removes a song with its patches, cues and place in the order', async () => {
+    await server.http.delete('/api/songs/demo-nine-bells?revision=1').expect(204);
+    const document = showDocumentSchema.parse(await everything());
+    expect(document.songs).toHaveLength(6);
+    expect(document.show.value.order).toHaveLength(7);
+    expect(JSON.stringify(document)).not.toContain('nine-bells');
+  });
+
+  it('keeps a patch that a cue still uses', async () => {
+    const { body } = await server.http.delete(`${PATCH}?revision=1`).expect(409);
+    expect(faultSchema.parse(body).error.code).toBe('in-use');
+    await readPatch();
+  });
+
+  it('saves the show with its order, and every kind of device', async () => {
+    const { body: show } = await server.http.get(SHOW);
+    show.value.order.reverse();
+    show.value.heldNotes = 'cut';
+    const { body: saved } = await server.http.put(SHOW).send(show).expect(200);
+    expect(saved.value).toEqual(show.value);
+    const document = showDocumentSchema.parse(await everything());
+    expect(document.show).toEqual(saved);
+    for (const device of document.devices) {
+      const path = `/api/devices/${device.value.id}`;
+      const { body } = await server.http.put(path).send(device).expect(200);
+      expect(body.value).toEqual(device.value);
+      expect((await server.http.get(path)).body).toEqual(body);
+    }
+  });
+});
+
+describe('bad input', () => {
+  const broken: [string, (patch: Patch) => unknown, string][] = [
+    ['an unknown field', (p) => ({ ...p, colour: 'red' }), 'value.colour'],
+    [
+      'an unknown field deep down',
+      (p) => ({ ...p, layers: [{ ...p.layers[0], keys: { ...p.layers[0].keys, colour: 1 } }] }),
+      'value.layers[0].keys.colour',
+    ],
+    [
+      'a wrong type',
+      (p) => ({ ...p, layers: [{ ...p.layers[0], level: 'loud' }] }),
+      'value.layers[0].level',
+    ],
+    [
+      'a swapped range',
+      (p) => ({ ...p, layers: [{ ...p.layers[0], keys: { low: 60, high: 50 } }] }),
+      'value.layers[0].keys.low',
+    ],
+    ['a layer without its sound', (p) => ({ ...p, sounds: [] }), 'value.layers[0].soundId'],
+    [
+      'a level that is no number',
+      (p) => ({ ...p, layers: [{ ...p.layers[0], level: null }] }),
+      'value.layers[0].level',
+    ],
+  ];
+  it.each(broken)('refuses %s with its path, and changes nothing', async (_name, spoil, path) => {
+    const before = await everything();
+    const { revision, value } = await readPatch();
+    const { body } = await server.http
+      .put(PATCH)
+      .send({ revision, value: spoil(value) })
+      .expect(400);
+    const fault = faultSchema.parse(body).error;
+    expect(fault).toMatchObject({ code: 'invalid', path });
+    expect(fault.message).toContain('Nothing was changed');
+    expect(await everything()).toEqual(before);
+  });
+
+  it('refuses broken JSON, other ids, missing references, huge bodies and foreign hosts, and changes nothing', async () => {
+    const before = await everything();
+    const json = { 'Content-Type': 'application/json' };
+    const { value } = await readPatch();
+    await server.http.put(PATCH).set(json).send('{"revision": 1, "value":').expect(400);
+    await server.http.put(PATCH).set(json).send('null').expect(400);
+    await server.http.put('/api/patches/other').send({ revision: 1, value }).expect(400);
+    await server.http
+      .put(PATCH)
+      .send({ revision: 1, value: { ...value, songId: 'none' } })
+      .expect(400);
+    const sounds = value.sounds.map((s) => ({ ...s, librarySoundId: 'none' }));
+    await server.http
+      .put(PATCH)
+      .send({ revision: 1, value: { ...value, sounds } })
+      .expect(400);
+    await server.http
+      .put(PATCH)
+      .set(json)
+      .send(`"${'x'.repeat(1_100_000)}"`)
+      .expect(413);
+    await server.http.delete(PATCH).expect(400);
+    await server.http.get('/api/health').set('Host', 'elsewhere.example').expect(400);
+    expect(await everything()).toEqual(before);
+  });
+});
+
+describe('security', () => {
+  it('allows nothing from outside', async () => {
+    const { headers } = await server.http.get('/api/health');
+    expect(headers['content-security-policy']).toContain("default-src 'self'");
+    expect(headers['content-security-policy']).not.toMatch(/https?:|\*/);
+    expect(headers['cross-origin-opener-policy']).toBe('same-origin');
+    expect(headers['cross-origin-embedder-policy']).toBe('require-corp');
+    expect(headers['x-content-type-options']).toBe('nosniff');
+    expect(headers['x-powered-by']).toBeUndefined();
+  });
+});

@@ -1,0 +1,82 @@
+import type { Device, Pedal } from '@pentachord/core/model';
+import type { Touch } from '@pentachord/core/touch';
+import { fromJson, type Row, type TableFamily } from './table-family.js';
+
+function deviceFromRow(row: Row): Device {
+  const common = {
+    id: row['id'] as string,
+    showId: row['show_id'] as string,
+    position: row['position'] as number,
+    name: row['name'] as string,
+    port: row['port'] as string,
+  };
+  const channel = row['channel'] as number;
+  switch (row['kind']) {
+    case 'keyboard':
+      return {
+        kind: 'keyboard',
+        ...common,
+        channel,
+        lowestKey: row['lowest_key'] as number,
+        highestKey: row['highest_key'] as number,
+        octaveShift: row['octave_shift'] as number,
+        touch: fromJson(row['touch']) as Touch,
+      };
+    case 'controlBox':
+      return {
+        kind: 'controlBox',
+        ...common,
+        channel,
+        padNotes: fromJson(row['pad_notes']) as number[],
+        knobControllers: fromJson(row['knob_controllers']) as number[],
+      };
+    case 'pedal':
+      return {
+        kind: 'pedal',
+        ...common,
+        channel,
+        controller: row['controller'] as number,
+        action: row['action'] as Pedal['action'],
+      };
+    default:
+      return { kind: 'module', ...common, channels: fromJson(row['channels']) as number[] };
+  }
+}
+
+function ownColumns(device: Device): Row {
+  switch (device.kind) {
+    case 'keyboard':
+      return {
+        channel: device.channel,
+        lowest_key: device.lowestKey,
+        highest_key: device.highestKey,
+        octave_shift: device.octaveShift,
+        touch: JSON.stringify(device.touch),
+      };
+    case 'controlBox':
+      return {
+        channel: device.channel,
+        pad_notes: JSON.stringify(device.padNotes),
+        knob_controllers: JSON.stringify(device.knobControllers),
+      };
+    case 'pedal':
+      return { channel: device.channel, controller: device.controller, action: device.action };
+    case 'module':
+      return { channels: JSON.stringify(device.channels) };
+  }
+}
+
+/** Keyboards, control boxes, pedals and sound modules. */
+export const deviceTables: TableFamily<'devices'> = {
+  table: 'devices',
+  select: (knex, filter) => knex('devices').select('*').where(filter).orderBy('position'),
+  fromRow: deviceFromRow,
+  toRow: (device) => ({
+    show_id: device.showId,
+    position: device.position,
+    kind: device.kind,
+    name: device.name,
+    port: device.port,
+    ...ownColumns(device),
+  }),
+};

@@ -1,0 +1,41 @@
+import type { Sound, SoundOrigin } from '@pentachord/core/model';
+import { fromJson, type Row, type TableFamily } from './table-family.js';
+
+function originFromRow(row: Row): SoundOrigin {
+  if (row['origin'] === 'house') return { kind: 'house', recipe: row['recipe'] as string };
+  return {
+    kind: 'outside',
+    moduleId: row['module_id'] as string | null,
+    channel: row['module_channel'] as number,
+    program: row['module_program'] as number,
+  };
+}
+
+/** The sound library. */
+export const soundTables: TableFamily<'sounds'> = {
+  table: 'sounds',
+  select: (knex, filter) => knex('sounds').select('*').where(filter).orderBy('name'),
+  fromRow: (row) => ({
+    id: row['id'] as string,
+    name: row['name'] as string,
+    category: row['category'] as Sound['category'],
+    tags: fromJson(row['tags']) as string[],
+    favourite: row['favourite'] === 1,
+    origin: originFromRow(row),
+    lowestNote: row['lowest_note'] as number,
+    highestNote: row['highest_note'] as number,
+  }),
+  toRow: ({ origin, ...sound }) => ({
+    name: sound.name,
+    category: sound.category,
+    tags: JSON.stringify(sound.tags),
+    favourite: sound.favourite ? 1 : 0,
+    lowest_note: sound.lowestNote,
+    highest_note: sound.highestNote,
+    origin: origin.kind,
+    recipe: origin.kind === 'house' ? origin.recipe : null,
+    module_id: origin.kind === 'outside' ? origin.moduleId : null,
+    module_channel: origin.kind === 'outside' ? origin.channel : null,
+    module_program: origin.kind === 'outside' ? origin.program : null,
+  }),
+};

@@ -1,0 +1,16 @@
+import { pino } from 'pino';
+import supertest from 'supertest';
+import { createApp } from '../app.js';
+import { fillDemo, fillLibrary } from '../demo/fill.js';
+import { openDatabase } from '../store/database.js';
+import { Store } from '../store/store.js';
+
+/** The real application over a database of its own, filled with the demo. */
+export async function serverUnderTest(file = ':memory:') {
+  const knex = await openDatabase(file);
+  const store = new Store(knex);
+  await fillLibrary(store);
+  await fillDemo(store);
+  const app = createApp({ store, log: pino({ level: 'silent' }), version: '0.0.0' });
+  return { knex, store, http: supertest(app), close: () => knex.destroy() };
+}

@@ -3,7 +3,7 @@ import type { Server } from 'node:http';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
-import { z } from 'zod';
+import * as z from 'zod';
 import { createApp } from './app.js';
 import { fillDemo, fillLibrary } from './demo/fill.js';
 import { openDatabase } from './store/database.js';

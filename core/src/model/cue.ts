@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { controllerNumberSchema, idSchema, nameSchema, sevenBitSchema } from './identity.js';
 import { levelSchema } from './layer.js';
 

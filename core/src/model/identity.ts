@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Identifier of a saved thing, made by whoever creates it. */
 export const idSchema = z

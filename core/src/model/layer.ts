@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { LOUDEST_DB, SILENCE_DB } from '../range/decibels.js';
 import { keyRangeSchema, velocityRangeSchema } from '../range/range.js';
 import { EVEN_TOUCH, touchSchema } from '../touch/touch.js';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { idSchema, nameSchema } from './identity.js';
 import { layerSchema } from './layer.js';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { cueSchema } from './cue.js';
 import { revisionSchema } from './identity.js';
 import { patchSchema } from './patch.js';

@@ -1,5 +1,6 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { controllerNumberSchema, idSchema, nameSchema, sevenBitSchema } from './identity.js';
+import type { Device } from './rig.js';
 
 /** One place in the running order: a song, or time between songs. */
 export const orderEntrySchema = z.discriminatedUnion('kind', [
@@ -45,3 +46,14 @@ export const showSchema = z.strictObject({
   controls: z.array(showControlSchema).max(64),
 });
 export type Show = z.infer<typeof showSchema>;
+
+/** Where a control is, in a player's words: `pad 4`, `Right pedal`, `Knob box CC 20`. */
+export function controlInWords(control: ShowControl, devices: readonly Device[]): string {
+  const device = devices.find((d) => d.id === control.deviceId);
+  if (!device) return 'a device that is not in the rig';
+  const { message } = control;
+  if (device.kind === 'pedal') return device.name.toLowerCase();
+  if (message.kind === 'controller') return `${device.name} CC ${message.controller}`;
+  const pad = device.kind === 'controlBox' ? device.padNotes.indexOf(message.note) : -1;
+  return pad >= 0 ? `pad ${pad + 1}` : `${device.name} note ${message.note}`;
+}

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { musicalKeySchema } from '../pitch/musical-keys.js';
 import { idSchema, nameSchema } from './identity.js';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { channelSchema, idSchema, nameSchema, sevenBitSchema } from './identity.js';
 
 /** The shelves of the sound library. */

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { pitchClassName } from './note-names.js';
 
 /** A key a song is in: its tonic's pitch class (0 = C … 11 = B), how it is spelled, and its mode. */

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** How a fade climbs: `equalPower` keeps the power of two crossing fades constant, `linear` their sum. */
 export const fadeLawSchema = z.enum(['equalPower', 'linear']);

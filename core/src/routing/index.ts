@@ -2,3 +2,4 @@ export * from './compile.js';
 export * from './judge.js';
 export * from './trace.js';
 export * from './player.js';
+export * from './hands.js';

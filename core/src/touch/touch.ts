@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 const velocity = z.number().int().min(1).max(127);
 

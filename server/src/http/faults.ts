@@ -1,7 +1,7 @@
 import { faultSchema, pathInWords, type Fault } from '@pentachord/core/model';
 import type { ErrorRequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
-import type { z } from 'zod';
+import type * as z from 'zod';
 
 type FaultCode = Fault['error']['code'];
 

@@ -1,6 +1,6 @@
 import { savedSchemas, type Kind, type Saved, type ValueOf } from '@pentachord/core/model';
 import { Router, type Response } from 'express';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Outcome, Store } from '../store/store.js';
 import { faultOf, sendFault } from './faults.js';
 

@@ -9,7 +9,7 @@ import {
   type ValueOf,
 } from '@pentachord/core/model';
 import type { Knex } from 'knex';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { patchTables } from './patches.js';
 import { deviceTables } from './rig.js';
 import { showTables } from './shows.js';

@@ -1,0 +1,61 @@
+import type { Keyboard } from '../model/rig.js';
+import { noteName, type MiddleC } from '../pitch/note-names.js';
+import { intersection, type Span } from '../range/range.js';
+import { lowestSounding } from '../touch/touch.js';
+import type { CompiledLayer, CompiledPatch } from './compile.js';
+
+/** A layer as a player meets it on one keyboard: where it lies, and what there is to know about it in a few words. */
+export interface UnderHand {
+  layer: CompiledLayer;
+  /** The keys of the keyboard that it answers. */
+  keys: Span;
+  /** Such as “when you dig in · sounds an octave down”; empty for a layer that is simply there. */
+  words: string;
+}
+
+/** Velocity from which, and up to which, a layer counts as one for soft or for strong playing. */
+const STRONG_FROM = 50;
+const SOFT_UP_TO = 110;
+
+/** What lies under the hands on one keyboard, in the order of the layers. Layers that cannot be heard are left out. */
+export function underHands(patch: CompiledPatch, keyboard: Keyboard, middleC: MiddleC): UnderHand[] {
+  const device = patch.rig.ids.indexOf(keyboard.id);
+  if (device < 0) return [];
+  const shift = keyboard.octaveShift * 12;
+  const ground = { low: keyboard.lowestKey + shift, high: keyboard.highestKey + shift };
+  const found: UnderHand[] = [];
+  for (const layer of patch.layers) {
+    if (layer.hearsDevice[device] === 0 || layer.muted || layer.soloedOut) continue;
+    if (layer.channel !== 0 && layer.channel !== keyboard.channel) continue;
+    const keys = intersection({ low: layer.keyLow, high: layer.keyHigh }, ground);
+    if (keys) found.push({ layer, keys, words: inWords(layer, keys, ground, middleC) });
+  }
+  return found;
+}
+
+function inWords(layer: CompiledLayer, keys: Span, ground: Span, middleC: MiddleC): string {
+  const { source } = layer;
+  const words: string[] = [];
+  const softest = Math.max(layer.velocityLow, lowestSounding(source.touch));
+  if (softest >= STRONG_FROM && layer.velocityHigh === 127) words.push('when you dig in');
+  else if (softest <= 1 && layer.velocityHigh <= SOFT_UP_TO) words.push('when you play softly');
+  else if (softest > 1 || layer.velocityHigh < 127)
+    words.push(`at strengths ${softest}–${layer.velocityHigh}`);
+  if (source.keys.fadeIn > 1 && layer.keyLow > ground.low)
+    words.push(`swells in from ${noteName(keys.low, middleC)}`);
+  if (source.keys.fadeOut > 1 && layer.keyHigh < ground.high)
+    words.push(`fades out to ${noteName(keys.high, middleC)}`);
+  const transposed = transpositionInWords(source.transpose);
+  if (transposed) words.push(transposed);
+  return words.join(' · ');
+}
+
+/** A layer's own transposition in words; the song's is told once, for all. */
+function transpositionInWords(semitones: number): string {
+  if (semitones === 0) return '';
+  const direction = semitones > 0 ? 'up' : 'down';
+  const size = Math.abs(semitones);
+  if (size === 12) return `sounds an octave ${direction}`;
+  if (size % 12 === 0) return `sounds ${size / 12} octaves ${direction}`;
+  return `sounds ${size} ${size === 1 ? 'semitone' : 'semitones'} ${direction}`;
+}

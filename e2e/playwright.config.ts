@@ -1,0 +1,30 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: '.',
+  fullyParallel: false,
+  workers: 1,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  forbidOnly: !!process.env['CI'],
+  reporter: [['list']],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--disable-quic',
+        '--no-first-run',
+        '--autoplay-policy=no-user-gesture-required',
+      ],
+    },
+  },
+  projects: [
+    { name: 'tests', testDir: 'tests' },
+    { name: 'shots', testDir: 'shots' },
+  ],
+});

@@ -1,0 +1,43 @@
+import { expect, test } from '../stage/test.js';
+
+test('the first load brings at most 300 kB of compressed script, and nothing from outside', async ({ page, server }) => {
+  const outside: string[] = [];
+  let bytes = 0;
+  const client = await page.context().newCDPSession(page);
+  await client.send('Network.enable');
+  const scripts = new Set<string>();
+  client.on('Network.responseReceived', ({ requestId, type, response }) => {
+    if (!response.url.startsWith(server.origin)) outside.push(response.url);
+    if (type === 'Script') scripts.add(requestId);
+  });
+  client.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
+    if (scripts.has(requestId)) bytes += encodedDataLength;
+  });
+  await page.goto(`${server.origin}/patch`);
+  await expect(page.locator('pc-ledger tbody tr').first()).toBeVisible();
+  expect(scripts.size).toBeGreaterThan(2);
+  expect(bytes).toBeGreaterThan(50_000);
+  expect(bytes).toBeLessThanOrEqual(300_000);
+  expect(outside).toEqual([]);
+});
+
+test('the running order shows songs as wide as they are long, and the total against the slot', async ({ desk, page }) => {
+  await expect(page.getByTestId('total')).toHaveText('46:40 of 55:00');
+  const width = async (name: string) =>
+    (await page.locator('pc-ribbon li', { hasText: name }).boundingBox())?.width ?? 0;
+  const share = (await width('Ferry to Nowhere')) / (await width('Paper Lighthouse'));
+  expect(share).toBeGreaterThan((520 / 310) * 0.93);
+  expect(share).toBeLessThan((520 / 310) * 1.07);
+  await desk.openSong('Copper Weather');
+  await page.getByRole('button', { name: 'lift', exact: true }).click();
+  await expect(page.getByRole('textbox', { name: 'Name of the patch' })).toHaveValue('Bells over bass, all in');
+});
+
+test('a server that does not answer is told in plain words, and can be tried again', async ({ page, server }) => {
+  await page.route('**/api/shows', (route) => route.abort());
+  await page.goto(`${server.origin}/patch`);
+  await expect(page.getByRole('alert')).toContainText('The show could not be opened');
+  await page.unroute('**/api/shows');
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.locator('pc-ledger tbody tr').first()).toBeVisible();
+});

@@ -1,0 +1,134 @@
+import type { Page } from '@playwright/test';
+import { expect, test } from '../stage/test.js';
+
+const cue = (page: Page) => page.getByTestId('cue');
+const noVoices = (page: Page) => expect(page.getByText('0 voices')).toBeVisible({ timeout: 15_000 });
+
+test('the cues of Copper Weather from the pad, with a key held and let go later, leave no note', async ({
+  desk,
+  rig,
+  page,
+}) => {
+  await desk.openSong('Copper Weather');
+  await page.getByRole('link', { name: 'Showtime' }).click();
+  await expect(cue(page)).toHaveText('intro');
+  await expect(page.getByText('You finger E, they hear E♭')).toBeVisible();
+  await rig.press(64, 80);
+  await expect(page.getByText(/[1-9]\d* voices/)).toBeVisible();
+  for (const name of ['verse', 'second verse', 'lift', 'quiet']) {
+    await rig.tapPad(4);
+    await expect(cue(page)).toHaveText(name);
+    await expect(page.getByText(/[1-9]\d* voices/)).toBeVisible();
+    await rig.press(69, 80);
+    await rig.release(69);
+  }
+  await rig.release(64);
+  await noVoices(page);
+});
+
+test('next and back by button, space, arrows, pad and pedal; the ends of the show hold', async ({ desk, rig, page }) => {
+  await desk.soundsReady();
+  await page.getByRole('link', { name: 'Showtime' }).click();
+  await expect(cue(page)).toHaveText('intro');
+  await expect(page.getByRole('button', { name: /Back/ })).toBeDisabled();
+  await page.getByRole('button', { name: /Next/ }).click();
+  await expect(cue(page)).toHaveText('verse');
+  await page.keyboard.press('Space');
+  await expect(cue(page)).toHaveText('lift');
+  await page.keyboard.press('ArrowLeft');
+  await expect(cue(page)).toHaveText('verse');
+  await rig.control(80, 127, 'lower');
+  await rig.control(80, 0, 'lower');
+  await expect(cue(page)).toHaveText('lift');
+  await rig.tapPad(3);
+  await expect(cue(page)).toHaveText('verse');
+  for (let i = 0; i < 40; i++) await page.keyboard.press('ArrowRight');
+  await expect(cue(page)).toHaveText('set down');
+  await expect(page.getByTestId('then')).toHaveText('the show is over');
+});
+
+test('a cue glides: levels move over its seconds instead of jumping', async ({ desk, rig, page }) => {
+  await desk.openSong('Copper Weather');
+  await page.getByRole('link', { name: 'Showtime' }).click();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
+  await expect(cue(page)).toHaveText('lift');
+  await page.keyboard.press('ArrowLeft');
+  await expect(cue(page)).toHaveText('second verse');
+  await page.keyboard.press('ArrowLeft');
+  await expect(cue(page)).toHaveText('verse');
+  await rig.press(30, 100);
+  await page.keyboard.press('ArrowLeft');
+  await expect(cue(page)).toHaveText('intro');
+  // The intro mutes the bass over 1.5 s: shortly after it must still be heard, later not.
+  await expect(page.getByText('1 voices')).toBeVisible();
+  await rig.press(31, 100);
+  await page.waitForTimeout(300);
+  await expect(page.getByText('1 voices')).toBeVisible();
+  await rig.release(30);
+  await rig.release(31);
+  await noVoices(page);
+});
+
+test('all notes off silences held notes and pedals, from the button and from pad 8', async ({ desk, rig, page }) => {
+  await desk.soundsReady();
+  await page.getByRole('link', { name: 'Showtime' }).click();
+  for (const stop of [
+    () => page.getByRole('button', { name: 'All notes off' }).click(),
+    () => rig.tapPad(8),
+  ]) {
+    await rig.control(64, 127);
+    for (const key of [40, 64, 67]) await rig.press(key, 90);
+    await expect(page.getByText(/[1-9]\d* voices/)).toBeVisible();
+    await stop();
+    await noVoices(page);
+  }
+});
+
+test('after a reload it is back at the same cue; with the server gone it plays on', async ({ desk, rig, page, server }) => {
+  await desk.openSong('Copper Weather');
+  await page.getByRole('link', { name: 'Showtime' }).click();
+  await rig.tapPad(4);
+  await rig.tapPad(4);
+  await expect(cue(page)).toHaveText('second verse');
+  await page.reload();
+  await expect(cue(page)).toHaveText('second verse');
+  await page.mouse.click(640, 300);
+  await expect(page.getByText('Sound on')).toBeVisible();
+  await server.kill();
+  await rig.tapPad(4);
+  await expect(cue(page)).toHaveText('lift');
+  await expect
+    .poll(
+      async () => {
+        await rig.press(64, 90);
+        return page.getByText(/[1-9]\d* voices/).isVisible();
+      },
+      { timeout: 20_000 },
+    )
+    .toBe(true);
+  await rig.release(64);
+  await noVoices(page);
+});
+
+test('it fits a ten-inch tablet, upright too', async ({ desk, page }) => {
+  await desk.openSong('Copper Weather');
+  await page.getByRole('link', { name: 'Showtime' }).click();
+  for (const size of [
+    { width: 1280, height: 800 },
+    { width: 1024, height: 768 },
+    { width: 800, height: 1280 },
+  ]) {
+    await page.setViewportSize(size);
+    for (const name of [/Next/, /Back/, /All notes off/]) {
+      const box = await page.getByRole('button', { name }).boundingBox();
+      if (!box) throw new Error(`${name} is not there`);
+      expect(box.x).toBeGreaterThanOrEqual(0);
+      expect(box.x + box.width).toBeLessThanOrEqual(size.width);
+      expect(box.y + box.height).toBeLessThanOrEqual(size.height);
+    }
+    const scrolls = await page.evaluate(
+      () => document.documentElement.scrollWidth > document.documentElement.clientWidth,
+    );
+    expect(scrolls).toBe(false);
+  }
+});

@@ -1,0 +1,27 @@
+import type { Routes } from '@angular/router';
+
+export const routes: Routes = [
+  {
+    path: 'showtime',
+    title: 'Showtime · Pentachord',
+    loadComponent: () => import('./showtime/showtime-view').then((m) => m.ShowtimeView),
+  },
+  {
+    path: 'stand-ins',
+    title: 'Stand-ins · Pentachord',
+    loadComponent: () => import('./stand-ins/stand-ins-view').then((m) => m.StandInsView),
+  },
+  {
+    path: '',
+    loadComponent: () => import('./shell/shell').then((m) => m.Shell),
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'patch' },
+      {
+        path: 'patch',
+        title: 'Patch · Pentachord',
+        loadComponent: () => import('./patch/patch-view').then((m) => m.PatchView),
+      },
+    ],
+  },
+  { path: '**', redirectTo: 'patch' },
+];

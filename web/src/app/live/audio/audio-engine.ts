@@ -1,0 +1,119 @@
+import {
+  COMMAND_RING_BYTES,
+  CommandRing,
+  METER,
+  METERS,
+  type LoadedSound,
+} from '@pentachord/core/sampler';
+import { renderRoom } from '@pentachord/core/synthesis';
+
+/** Whether sound comes out. Browsers hold it back until the first click or key. */
+export type AudioState = 'waiting for a click' | 'on' | 'cannot start';
+
+/**
+ * The audio side: a worklet with the voice engine, one shared reverb, an analyser on the way out.
+ *
+ * commands ─► [worklet] ─┬─► master ─► analyser ─► loudspeakers
+ *                        └─► reverb ─┘
+ *
+ * Commands go through shared memory and never wait; they can be written before sound is on.
+ */
+export class AudioEngine {
+  readonly commands: CommandRing;
+  /** One peak per strip, then {@link METER}. Written by the audio thread. */
+  readonly meters: Float32Array;
+  private readonly commandMemory = new SharedArrayBuffer(COMMAND_RING_BYTES);
+  private readonly meterMemory = new SharedArrayBuffer(METERS * 4);
+  private context: AudioContext | null = null;
+  private node: AudioWorkletNode | null = null;
+  private analyser: AnalyserNode | null = null;
+  private readonly waiting: { slot: number; sound: LoadedSound }[] = [];
+  private state: AudioState = 'waiting for a click';
+  private problemText = '';
+
+  constructor() {
+    this.commands = new CommandRing(this.commandMemory);
+    this.meters = new Float32Array(this.meterMemory);
+  }
+
+  /** Whether sound is on, asked of the browser anew. */
+  get audioState(): AudioState {
+    if (this.state === 'on' && this.context?.state !== 'running') return 'waiting for a click';
+    return this.state;
+  }
+
+  /** Why sound cannot start, or an empty text. */
+  get problem(): string {
+    return this.problemText;
+  }
+
+  /** Voices that sound now. */
+  get voices(): number {
+    return this.meters[METER.voices];
+  }
+
+  /** Turns sound on. To be called from a click or key press; harmless when it is on already. */
+  async start(): Promise<void> {
+    try {
+      this.context ??= new AudioContext({ latencyHint: 'interactive' });
+      // Started first: a browser counts this as the answer to the click.
+      const resumed = this.context.resume();
+      if (!this.node) await this.build(this.context);
+      await resumed;
+      this.state = 'on';
+    } catch (error) {
+      this.state = 'cannot start';
+      this.problemText = error instanceof Error ? error.message : String(error);
+    }
+  }
+
+  /** Gives the worklet a sound. Its samples are handed over, not copied. */
+  load(slot: number, sound: LoadedSound): void {
+    if (this.node) this.hand(this.node, slot, sound);
+    else this.waiting.push({ slot, sound });
+  }
+
+  /** Peak of the whole output over the last moments, linear; 0 while sound is off. */
+  outputPeak(): number {
+    if (!this.analyser) return 0;
+    const samples = new Float32Array(this.analyser.fftSize);
+    this.analyser.getFloatTimeDomainData(samples);
+    return samples.reduce((peak, sample) => Math.max(peak, Math.abs(sample)), 0);
+  }
+
+  /** Spectrum of the output in dB by frequency bin, with the width of a bin in Hz. */
+  outputSpectrum(): { decibels: Float32Array; binHz: number } | null {
+    if (!this.analyser || !this.context) return null;
+    const decibels = new Float32Array(this.analyser.frequencyBinCount);
+    this.analyser.getFloatFrequencyData(decibels);
+    return { decibels, binHz: this.context.sampleRate / this.analyser.fftSize };
+  }
+
+  private async build(context: AudioContext): Promise<void> {
+    await context.audioWorklet.addModule('worklet/voices.js');
+    const node = new AudioWorkletNode(context, 'pentachord-voices', {
+      numberOfInputs: 0,
+      numberOfOutputs: 2,
+      outputChannelCount: [2, 2],
+      processorOptions: { commands: this.commandMemory, meters: this.meterMemory },
+    });
+    const [left, right] = renderRoom(context.sampleRate, 2.2, 4);
+    const room = context.createBuffer(2, left.length, context.sampleRate);
+    room.copyToChannel(left, 0);
+    room.copyToChannel(right, 1);
+    const reverb = new ConvolverNode(context, { buffer: room, disableNormalization: true });
+    const master = new GainNode(context, { gain: 0.9 });
+    this.analyser = new AnalyserNode(context, { fftSize: 8192, smoothingTimeConstant: 0.3 });
+    node.connect(master, 0);
+    node.connect(reverb, 1).connect(master);
+    master.connect(this.analyser).connect(context.destination);
+    this.node = node;
+    for (const { slot, sound } of this.waiting.splice(0)) this.hand(node, slot, sound);
+  }
+
+  private hand(node: AudioWorkletNode, slot: number, sound: LoadedSound): void {
+    const buffers = new Set(sound.zones.flatMap((zone) => [zone.left.buffer, zone.right.buffer]));
+    node.port.postMessage({ slot, sound }, [...buffers] as ArrayBuffer[]);
+  }
+}
+

@@ -1,0 +1,32 @@
+import { DestroyRef, Injectable, inject } from '@angular/core';
+
+/** Calls back once a frame, for views that show what sounds. One loop for all, and none when nobody looks. */
+@Injectable({ providedIn: 'root' })
+export class Frames {
+  private readonly callbacks = new Set<() => void>();
+  private running = false;
+
+  /** Calls back every frame until the returned function is called. */
+  each(callback: () => void): () => void {
+    this.callbacks.add(callback);
+    if (!this.running) {
+      this.running = true;
+      requestAnimationFrame(() => this.frame());
+    }
+    return () => this.callbacks.delete(callback);
+  }
+
+  private frame(): void {
+    if (this.callbacks.size === 0) {
+      this.running = false;
+      return;
+    }
+    for (const callback of this.callbacks) callback();
+    requestAnimationFrame(() => this.frame());
+  }
+}
+
+/** Calls back every frame as long as the component lives. */
+export function eachFrame(callback: () => void): void {
+  inject(DestroyRef).onDestroy(inject(Frames).each(callback));
+}

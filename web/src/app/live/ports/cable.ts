@@ -1,0 +1,72 @@
+import * as z from 'zod';
+import type { ByteSink, InPorts, OutPort } from './port';
+
+/** One message on the cable between the stand-ins and the rest: a port's name and raw MIDI bytes. */
+const cableMessageSchema = z.strictObject({
+  direction: z.enum(['in', 'out']),
+  port: z.string().min(1).max(120),
+  bytes: z.array(z.number().int().min(0).max(255)).max(1024),
+});
+export type CableMessage = z.infer<typeof cableMessageSchema>;
+
+/** The name under which the cable can be found by every page of the application. */
+export const CABLE_NAME = 'pentachord cable';
+
+/** Listens to one direction of the cable; what is not a cable message is passed over. */
+function listen(
+  channel: BroadcastChannel,
+  direction: CableMessage['direction'],
+  sink: ByteSink,
+): void {
+  channel.addEventListener('message', (event: MessageEvent<unknown>) => {
+    const message = cableMessageSchema.safeParse(event.data);
+    if (message.success && message.data.direction === direction)
+      sink(message.data.port, message.data.bytes);
+  });
+}
+
+/** The player's end of the cable: hears the stand-in keyboards, pads and pedals. */
+export class StandInInPorts implements InPorts {
+  private readonly channel = new BroadcastChannel(CABLE_NAME);
+
+  open(sink: ByteSink): void {
+    listen(this.channel, 'in', sink);
+  }
+}
+
+/** A port to a stand-in module: it hears the bytes here, and the stand-ins' page may look on. */
+export class StandInOutPort implements OutPort {
+  private readonly channel = new BroadcastChannel(CABLE_NAME);
+
+  constructor(
+    readonly name: string,
+    private readonly module: (bytes: readonly number[]) => void,
+  ) {}
+
+  send(bytes: readonly number[]): void {
+    this.module(bytes);
+    const message: CableMessage = { direction: 'out', port: this.name, bytes: [...bytes] };
+    this.channel.postMessage(message);
+  }
+}
+
+/** The stand-ins' end of the cable. */
+export class StandInCable {
+  private readonly channel = new BroadcastChannel(CABLE_NAME);
+
+  /** Sends bytes as if they left the stand-in's MIDI output. */
+  send(port: string, bytes: number[]): void {
+    if (bytes.length === 0) return;
+    const message: CableMessage = { direction: 'in', port, bytes };
+    this.channel.postMessage(message);
+  }
+
+  /** Hears what is sent to stand-in modules. */
+  listen(sink: ByteSink): void {
+    listen(this.channel, 'out', sink);
+  }
+
+  close(): void {
+    this.channel.close();
+  }
+}

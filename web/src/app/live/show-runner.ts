@@ -1,0 +1,110 @@
+import type { Cue, Device, Patch, Show, Song, Sound } from '@pentachord/core/model';
+import { songShift } from '@pentachord/core/pitch';
+import {
+  compilePatch,
+  type CompiledPatch,
+  type CompiledRig,
+  type Player,
+} from '@pentachord/core/routing';
+import { fadeSecondsOf, stepIndex, withCue, type Step } from '@pentachord/core/setlist';
+import type { Stage } from './stage';
+
+/** Everything that can be played, as it stands now. Replaced as a whole when anything changes. */
+export interface ShowPlan {
+  show: Show;
+  devices: readonly Device[];
+  rig: CompiledRig;
+  songs: ReadonlyMap<string, Song>;
+  patches: Readonly<Record<string, Patch>>;
+  cues: Readonly<Record<string, Cue>>;
+  sounds: ReadonlyMap<string, Sound>;
+  steps: readonly Step[];
+}
+
+/** Where the player is, and how the desk or Showtime wants it played. */
+export interface Place {
+  songId: string | null;
+  cueId: string | null;
+  /** The patch on the desk. */
+  patchId: string | null;
+  soloed: ReadonlySet<string>;
+  /** In Showtime cues are played with their balance; on the desk patches are played as they are written. */
+  showtime: boolean;
+}
+
+/**
+ * Plays the show: recalls cues, compiles patches, hands them to the player. It holds all it needs, so that going to the
+ * next cue depends on no store, no server and no screen.
+ */
+export class ShowRunner {
+  private plan: ShowPlan | null = null;
+  private place: Place = { songId: null, cueId: null, patchId: null, soloed: new Set(), showtime: false };
+  private playingWith: readonly unknown[] = [];
+  private compiled: CompiledPatch | null = null;
+  /** Told when a pad, pedal or key has brought the show to another step. */
+  onStep: (step: Step, patchId: string | null) => void = () => undefined;
+
+  constructor(
+    private readonly player: Player,
+    private readonly stage: Stage,
+  ) {}
+
+  /** The patch as it is being played, for trace. */
+  get current(): CompiledPatch | null {
+    return this.compiled;
+  }
+
+  /** Takes over the plan and place of the desk. What already plays like that is left alone. */
+  follow(plan: ShowPlan, place: Place): void {
+    const cueChanged = place.cueId !== this.place.cueId || place.showtime !== this.place.showtime;
+    this.plan = plan;
+    this.place = place;
+    this.play(cueChanged);
+  }
+
+  /** Goes on by one step, or back; stays where it is at the ends. */
+  move(by: 1 | -1): void {
+    const { plan, place } = this;
+    if (!plan) return;
+    const at = place.songId === null ? -1 : stepIndex(plan.steps, place.songId, place.cueId);
+    const step = plan.steps.at(Math.max(0, at + by));
+    if (!step || at + by >= plan.steps.length || at + by < 0) return;
+    const patchId = this.patchOf(step);
+    this.place = { ...place, songId: step.songId, cueId: step.cueId, patchId, soloed: new Set() };
+    this.play(true);
+    this.onStep(step, patchId);
+  }
+
+  private patchOf(step: Step): string | null {
+    const { plan } = this;
+    const cue = step.cueId ? plan?.cues[step.cueId] : null;
+    if (cue) return cue.patchId;
+    const patches = Object.values(plan?.patches ?? {}).filter((p) => p.songId === step.songId);
+    return patches.sort((a, b) => a.position - b.position).at(0)?.id ?? null;
+  }
+
+  private play(cueChanged: boolean): void {
+    const { plan, place } = this;
+    if (!plan) return;
+    const cue = place.showtime && place.cueId ? (plan.cues[place.cueId] ?? null) : null;
+    const patchId = cue?.patchId ?? place.patchId;
+    const patch = patchId ? (plan.patches[patchId] ?? null) : null;
+    const song = patch ? plan.songs.get(patch.songId) : undefined;
+    const shift = song ? songShift(song.fingered, song.sounding) : 0;
+    const soloed = [...place.soloed].sort().join();
+    const inputs = [patch, cue, plan.rig, shift, soloed, plan.sounds, plan.show.defaultFadeSeconds];
+    if (inputs.every((input, i) => input === this.playingWith[i]) && this.playingWith.length > 0) return;
+    this.playingWith = inputs;
+    if (!patch) {
+      this.compiled = null;
+      this.player.take(null, plan.show.heldNotes);
+      return;
+    }
+    const played = withCue(patch, cue);
+    const compiled = compilePatch(played, { rig: plan.rig, songShift: shift, soloed: place.soloed });
+    const seconds = cue && cueChanged ? fadeSecondsOf(cue, plan.show.defaultFadeSeconds) : null;
+    this.stage.prepare(compiled, played, plan.sounds, seconds, cue?.controllers ?? []);
+    this.player.take(compiled, plan.show.heldNotes);
+    this.compiled = compiled;
+  }
+}

@@ -1,0 +1,69 @@
+import { keyRangeSchema } from '@pentachord/core/range';
+import { describe, expect, it } from 'vitest';
+import {
+  boxOf,
+  contours,
+  keyAtX,
+  placeLabels,
+  velocityAtY,
+  xOfKey,
+  yOfVelocity,
+  type FieldScale,
+} from './field-geometry';
+
+const scale: FieldScale = {
+  ground: { keys: { low: 28, high: 103 }, velocities: { low: 1, high: 127 } },
+  width: 760,
+  height: 254,
+};
+
+describe('the field’s scale', () => {
+  it('finds under the hand the key and velocity that it drew there', () => {
+    for (let key = 28; key <= 103; key++) expect(keyAtX(scale, xOfKey(scale, key) + 1)).toBe(key);
+    for (let v = 1; v <= 127; v++) expect(velocityAtY(scale, yOfVelocity(scale, v) - 1)).toBe(v);
+    expect(keyAtX(scale, -5000)).toBe(0);
+    expect([velocityAtY(scale, -50), velocityAtY(scale, 900)]).toEqual([127, 1]);
+  });
+
+  it('cuts territories at the edges, and leaves out what is not on the field', () => {
+    const velocities = { low: 1, high: 127 };
+    expect(boxOf(scale, { keys: { low: 0, high: 127 }, velocities })).toEqual({
+      x: 0,
+      y: 0,
+      width: 760,
+      height: 254,
+    });
+    expect(boxOf(scale, { keys: { low: 110, high: 127 }, velocities })).toBeNull();
+  });
+
+  it('draws contours inside the fade, climbing with the level', () => {
+    const range = keyRangeSchema.parse({ low: 60, high: 90, fadeIn: 12, fadeOut: 0 });
+    const lines = contours(range);
+    expect(lines).toHaveLength(3);
+    expect(lines[0]).toBeGreaterThan(60);
+    expect(lines[0]).toBeLessThan(lines[1]);
+    expect(lines[2]).toBeLessThan(72);
+  });
+});
+
+describe('labels', () => {
+  it('keeps them inside their territories and off one another', () => {
+    const boxes = [
+      { x: 0, y: 0, width: 400, height: 250 },
+      { x: 100, y: 0, width: 300, height: 250 },
+      { x: 100, y: 0, width: 300, height: 120 },
+      null,
+    ];
+    const spots = placeLabels(boxes, { width: () => 120, height: 22 });
+    expect(spots[3]).toBeNull();
+    const labels = spots.flatMap((s) => (s ? [{ ...s, right: s.x + 120, bottom: s.y + 22 }] : []));
+    labels.forEach((label, i) => {
+      const box = boxes[i];
+      expect(box && label.x >= box.x && label.right <= box.x + box.width).toBe(true);
+      for (const other of labels.slice(i + 1))
+        expect(
+          label.right <= other.x || other.right <= label.x || label.bottom <= other.y || other.bottom <= label.y,
+        ).toBe(true);
+    });
+  });
+});

@@ -1,0 +1,67 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { channelOf, messageInWords } from '@pentachord/core/midi';
+import { noteName } from '@pentachord/core/pitch';
+import { Store } from '@ngrx/store';
+import { eachFrame } from '../live/frames';
+import { Live } from '../live/live';
+import type { AppState } from '../state/reducers';
+import { selectMiddleC } from '../state/selectors';
+
+/** Milliseconds for which the lamp stays lit after a message. */
+const GLOW = 180;
+
+/** The last MIDI message: device, channel, key, velocity. */
+@Component({
+  selector: 'pc-midi-activity',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <span class="lamp" [class.lit]="lit()" aria-hidden="true"></span>
+    <span class="mono" data-testid="last-message">{{ words() }}</span>
+  `,
+  styles: `
+    :host {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+      font-size: 13px;
+      color: #c9d3e2;
+      white-space: nowrap;
+    }
+    .lamp {
+      width: 9px;
+      height: 9px;
+      border-radius: 50%;
+      background: #4b5b76;
+    }
+    .lit {
+      background: #5fd08f;
+    }
+  `,
+})
+export class MidiActivity {
+  private readonly live = inject(Live);
+  private readonly middleC = inject<Store<AppState>>(Store).selectSignal(selectMiddleC);
+  private seen = -1;
+  private litUntil = 0;
+  protected readonly words = signal('nothing played yet');
+  protected readonly lit = signal(false);
+
+  constructor() {
+    eachFrame(() => this.look());
+  }
+
+  private look(): void {
+    const { last } = this.live.host;
+    const time = performance.now();
+    if (last.count !== this.seen) {
+      this.seen = last.count;
+      if (last.count > 0) {
+        this.litUntil = time + GLOW;
+        const name = (note: number) => noteName(note, this.middleC());
+        const what = messageInWords(last.status, last.data1, last.data2, name);
+        this.words.set(`${last.device} · ch ${channelOf(last.status)} · ${what}`);
+      }
+    }
+    this.lit.set(time < this.litUntil);
+  }
+}

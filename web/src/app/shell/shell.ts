@@ -1,0 +1,79 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { Live } from '../live/live';
+import { ScreenHands } from '../live/screen-hands';
+import { Ribbon } from '../running-order/ribbon';
+import { history } from '../state/history';
+import type { AppState } from '../state/reducers';
+import { selectKeyboard, selectSavingState } from '../state/selectors';
+import { registerIcons } from '../ui/icons';
+import { ConflictPanel } from './conflict-panel';
+import { MidiActivity } from './midi-activity';
+import { SoundState } from './sound-state';
+
+/** What stands over every desk view: sections, MIDI activity, sound, saving; under it the running order. */
+@Component({
+  selector: 'pc-shell',
+  imports: [
+    ConflictPanel,
+    MatButtonModule,
+    MatIconModule,
+    MatTooltipModule,
+    MidiActivity,
+    Ribbon,
+    RouterLink,
+    RouterLinkActive,
+    RouterOutlet,
+    SoundState,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './shell.html',
+  styleUrl: './shell.scss',
+  host: {
+    '(document:keydown)': 'keyDown($event)',
+    '(document:keyup)': 'hands.typeUp($event.code)',
+    '(window:blur)': 'hands.letGo()',
+  },
+})
+export class Shell {
+  private readonly store = inject<Store<AppState>>(Store);
+  protected readonly hands = inject(ScreenHands);
+  private readonly keyboard = this.store.selectSignal(selectKeyboard);
+  protected readonly saving = this.store.selectSignal(selectSavingState);
+
+  constructor() {
+    registerIcons();
+    inject(Live).open();
+  }
+
+  protected openStandIns(): void {
+    window.open('stand-ins', 'pentachord-stand-ins', 'popup,width=1180,height=620');
+  }
+
+  protected keyDown(event: KeyboardEvent): void {
+    const target = event.target as HTMLElement;
+    if (target.closest('input, textarea, select')) return;
+    const command = event.ctrlKey || event.metaKey;
+    if (command && event.code === 'KeyZ') {
+      event.preventDefault();
+      this.store.dispatch(event.shiftKey ? history.redo() : history.undo());
+    } else if (command && event.code === 'KeyY') {
+      event.preventDefault();
+      this.store.dispatch(history.redo());
+    } else if (event.key === 'Escape' && this.hands.typing()) {
+      this.toggleTyping();
+    } else if (this.hands.typeDown(event, this.keyboard())) {
+      event.preventDefault();
+      event.stopPropagation();
+    }
+  }
+
+  protected toggleTyping(): void {
+    this.hands.letGo();
+    this.hands.typing.update((on) => !on);
+  }
+}

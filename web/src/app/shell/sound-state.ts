@@ -1,0 +1,115 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import type { AudioState } from '../live/audio/audio-engine';
+import type { SoundProgress } from '../live/audio/house-sound-loader';
+import { eachFrame } from '../live/frames';
+import { Live } from '../live/live';
+
+/** Whether sound is on, how far the sounds are made, how many voices sound, and the output's level. */
+@Component({
+  selector: 'pc-sound-state',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (state() !== 'on') {
+      <button type="button" class="start" (click)="start()" [title]="problem()">
+        {{ state() === 'cannot start' ? 'Sound cannot start' : 'Start sound' }}
+      </button>
+    } @else if (making()) {
+      <span class="making" role="status">{{ making() }}</span>
+      <progress [value]="done()" max="1" aria-label="Making the sounds"></progress>
+    } @else {
+      <span class="mono voices" data-testid="voices">{{ voices() }} voices</span>
+      <span class="meter" role="meter" aria-label="Output level" aria-valuemin="0" aria-valuemax="100" [attr.aria-valuenow]="percent()">
+        <span [style.width.%]="percent()"></span>
+      </span>
+    }
+    @if (trouble()) {
+      <span class="trouble" role="alert" [title]="trouble()">{{ trouble() }}</span>
+    }
+  `,
+  styles: `
+    :host {
+      display: flex;
+      align-items: center;
+      gap: 10px;
+      font-size: 13px;
+      color: #c9d3e2;
+      white-space: nowrap;
+    }
+    .start {
+      font: 600 13px/1 var(--words);
+      color: var(--ink);
+      background: #fff;
+      border: 0;
+      border-radius: 6px;
+      padding: 8px 12px;
+      cursor: pointer;
+    }
+    .meter {
+      width: 64px;
+      height: 8px;
+      border-radius: 4px;
+      background: #33435f;
+      overflow: hidden;
+    }
+    .meter span {
+      display: block;
+      height: 100%;
+      background: #5fd08f;
+    }
+    .voices {
+      min-width: 9ch;
+      text-align: right;
+    }
+    progress {
+      width: 64px;
+      accent-color: var(--lamp);
+    }
+    .trouble {
+      color: #ffb3a8;
+      max-width: 240px;
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+  `,
+})
+export class SoundState {
+  private readonly live = inject(Live);
+  protected readonly state = signal<AudioState>('waiting for a click');
+  protected readonly voices = signal(0);
+  protected readonly percent = signal(0);
+  protected readonly problem = signal('');
+  private readonly progress = signal<SoundProgress>({ ready: 0, of: 0, making: null, problems: [] });
+  protected readonly making = computed(() => {
+    const { ready, of, making } = this.progress();
+    return ready < of && making ? `making ${making.name}, ${ready + 1} of ${of}` : '';
+  });
+  protected readonly done = computed(() => {
+    const { ready, of, making } = this.progress();
+    return of === 0 ? 0 : (ready + (making?.done ?? 0)) / of;
+  });
+  protected readonly trouble = computed(() => this.progress().problems.at(-1) ?? '');
+
+  constructor() {
+    eachFrame(() => {
+      const { audio, sounds } = this.live;
+      this.state.set(audio.audioState);
+      this.problem.set(audio.problem);
+      this.voices.set(audio.voices);
+      const { progress } = sounds;
+      const last = this.progress();
+      if (
+        progress.ready !== last.ready ||
+        progress.of !== last.of ||
+        progress.making !== last.making ||
+        progress.problems.length !== last.problems.length
+      )
+        this.progress.set({ ...progress, problems: [...progress.problems] });
+      const decibels = 20 * Math.log10(audio.outputPeak() + 1e-6);
+      this.percent.set(Math.round(Math.min(100, Math.max(0, ((decibels + 60) / 60) * 100))));
+    });
+  }
+
+  protected start(): void {
+    void this.live.start();
+  }
+}

@@ -1,0 +1,152 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { coverage } from '@pentachord/core/coverage';
+import type { Keyboard } from '@pentachord/core/model';
+import type { MiddleC } from '@pentachord/core/pitch';
+import { underHands, type CompiledPatch } from '@pentachord/core/routing';
+import { Live } from '../live/live';
+import { ScreenHands } from '../live/screen-hands';
+import { PlayableKeyboard } from '../ui/keyboard';
+import { layerMark } from '../ui/layer-colours';
+
+/** One keyboard in Showtime: the layers as bars over the keys that they answer. */
+@Component({
+  selector: 'pc-hands-panel',
+  imports: [PlayableKeyboard],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2>{{ keyboard().name }}</h2>
+    @for (row of rows(); track $index) {
+      <div class="row">
+        @for (bar of row; track bar.id) {
+          <span
+            class="bar"
+            [style.left.%]="bar.left"
+            [style.width.%]="bar.width"
+            [style.border-color]="bar.colour"
+            [style.background]="bar.wash"
+          >
+            <b>{{ bar.name }}</b> {{ bar.words }}
+          </span>
+        }
+      </div>
+    } @empty {
+      <p class="nobody">nothing on this keyboard</p>
+    }
+    <pc-keyboard
+      [label]="keyboard().name"
+      [lowestKey]="covered().ground.keys.low"
+      [highestKey]="covered().ground.keys.high"
+      [middleC]="middleC()"
+      [dimmed]="silentKeys()"
+      [tinted]="tints()"
+      [velocityOf]="velocityOf()"
+      (struck)="hands.strike(keyboard(), $event.key, $event.velocity)"
+      (released)="hands.release(keyboard(), $event)"
+    />
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex-direction: column;
+      justify-content: flex-end;
+      gap: 4px;
+      min-height: 0;
+    }
+    h2 {
+      font: 400 18px/1.1 var(--words);
+      color: #a9b6ca;
+    }
+    .row {
+      position: relative;
+      height: 32px;
+      flex: none;
+    }
+    .bar {
+      position: absolute;
+      top: 0;
+      bottom: 0;
+      padding: 0 10px;
+      border-left: 7px solid;
+      border-radius: 3px;
+      line-height: 32px;
+      font-size: 18px;
+      color: #c3cddd;
+      white-space: nowrap;
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+    .bar b {
+      font-size: 19px;
+      color: #f6f1e4;
+      margin-right: 4px;
+    }
+    .nobody {
+      font-size: 18px;
+      color: #a9b6ca;
+    }
+    pc-keyboard {
+      flex: 1 1 84px;
+      min-height: 52px;
+      max-height: 116px;
+      --key-white: #e9e6dc;
+      --key-line: #0b111d;
+      --key-black: #0b111d;
+      --key-name: #16243a;
+      --key-dim: #5a2c2c;
+      --key-dim-black: #3c1d20;
+    }
+  `,
+})
+export class HandsPanel {
+  readonly patch = input.required<CompiledPatch>();
+  readonly keyboard = input.required<Keyboard>();
+  readonly middleC = input<MiddleC>(4);
+  protected readonly hands = inject(ScreenHands);
+  private readonly live = inject(Live);
+
+  protected readonly covered = computed(() => coverage(this.patch(), this.keyboard()));
+  private readonly found = computed(() =>
+    underHands(this.patch(), this.keyboard(), this.middleC()),
+  );
+
+  /** Bars packed into as few rows as they fit in. */
+  protected readonly rows = computed(() => {
+    const { low, high } = this.covered().ground.keys;
+    const span = high - low + 1;
+    const rows: { end: number; bars: ReturnType<typeof bar>[] }[] = [];
+    const bar = ({ layer, keys, words }: ReturnType<typeof this.found>[number]) => ({
+      id: layer.id,
+      name: layer.name,
+      words,
+      left: ((keys.low - low) / span) * 100,
+      width: ((keys.high - keys.low + 1) / span) * 100,
+      colour: layerMark(layer.index).night,
+      wash: `${layerMark(layer.index).night}30`,
+    });
+    for (const hand of this.found()) {
+      const row = rows.find((r) => r.end < hand.keys.low);
+      if (row) {
+        row.bars.push(bar(hand));
+        row.end = hand.keys.high;
+      } else rows.push({ end: hand.keys.high, bars: [bar(hand)] });
+    }
+    return rows.map((row) => row.bars);
+  });
+
+  protected readonly silentKeys = computed(() => {
+    const { keys } = this.covered();
+    const silent = keys.filter((k) => k.layers.length === 0).map((k) => k.key);
+    return new Set(silent.length === keys.length ? [] : silent);
+  });
+  protected readonly tints = computed(() =>
+    this.covered().keys.flatMap(({ key, layers }) =>
+      layers.length > 0 ? [{ key, colour: layerMark(layers[0]).night }] : [],
+    ),
+  );
+  protected readonly velocityOf = computed(() => {
+    const { id, octaveShift } = this.keyboard();
+    const device = this.patch().rig.ids.indexOf(id);
+    return (key: number) =>
+      device < 0 ? 0 : this.live.player.velocityOf(device, key - octaveShift * 12);
+  });
+}

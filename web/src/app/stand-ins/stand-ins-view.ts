@@ -1,0 +1,136 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
+import { messageInWords, MidiParser, StandInKeyboard, StandInPadBox, channelOf } from '@pentachord/core/midi';
+import type { ControlBox, Keyboard, Pedal, SoundModule } from '@pentachord/core/model';
+import { noteName } from '@pentachord/core/pitch';
+import { Store } from '@ngrx/store';
+import { StandInCable } from '../live/ports/cable';
+import type { AppState } from '../state/reducers';
+import { selectDevices, selectKeyboards, selectMiddleC } from '../state/selectors';
+import { PlayableKeyboard } from '../ui/keyboard';
+
+/** Messages to the module that are shown. */
+const MOST_SHOWN = 6;
+
+/** The stand-ins: simulated keyboards, pads, pedals and a sound module, in a window of their own. */
+@Component({
+  selector: 'pc-stand-ins-view',
+  imports: [PlayableKeyboard],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './stand-ins-view.html',
+  styleUrl: './stand-ins-view.scss',
+})
+export class StandInsView {
+  private readonly store = inject<Store<AppState>>(Store);
+  private readonly cable = new StandInCable();
+  private readonly devices = this.store.selectSignal(selectDevices);
+  protected readonly keyboards = this.store.selectSignal(selectKeyboards);
+  protected readonly middleC = this.store.selectSignal(selectMiddleC);
+  protected readonly boxes = computed(() =>
+    this.devices().filter((d): d is ControlBox => d.kind === 'controlBox'),
+  );
+  protected readonly pedals = computed(() =>
+    this.devices().filter((d): d is Pedal => d.kind === 'pedal'),
+  );
+  protected readonly modules = computed(() =>
+    this.devices().filter((d): d is SoundModule => d.kind === 'module'),
+  );
+  private readonly keysDown = signal<ReadonlySet<string>>(new Set());
+  protected readonly heard = signal<string[]>([]);
+  protected readonly rawProblem = signal('');
+
+  private readonly keyboardParts = computed(
+    () =>
+      new Map(
+        this.keyboards().map((k) => [k.id, new StandInKeyboard(k.channel, k.lowestKey, k.highestKey)]),
+      ),
+  );
+  private readonly boxParts = computed(
+    () =>
+      new Map(
+        this.boxes().map((b) => [b.id, new StandInPadBox(b.channel, b.padNotes, b.knobControllers)]),
+      ),
+  );
+
+  constructor() {
+    const parser = new MidiParser({
+      message: (status, data1, data2) => {
+        const name = (note: number) => noteName(note, this.middleC());
+        const words = `ch ${channelOf(status)} ${messageInWords(status, data1, data2, name)}`;
+        this.heard.update((lines) => [words, ...lines].slice(0, MOST_SHOWN));
+      },
+    });
+    this.cable.listen((_port, bytes) => parser.push(bytes));
+    inject(DestroyRef).onDestroy(() => this.cable.close());
+  }
+
+  protected isDown(board: Keyboard): (key: number) => number {
+    return (key) => (this.keysDown().has(`${board.id} ${key}`) ? 100 : 0);
+  }
+
+  protected press(board: Keyboard, key: number, velocity: number): void {
+    this.keysDown.update((keys) => new Set(keys).add(`${board.id} ${key}`));
+    this.cable.send(board.port, this.keyboardParts().get(board.id)?.press(key, velocity) ?? []);
+  }
+
+  protected release(board: Keyboard, key: number): void {
+    this.keysDown.update((keys) => new Set([...keys].filter((k) => k !== `${board.id} ${key}`)));
+    this.cable.send(board.port, this.keyboardParts().get(board.id)?.release(key) ?? []);
+  }
+
+  protected wheel(board: Keyboard, controller: number, event: Event): void {
+    const bytes = this.keyboardParts().get(board.id)?.control(controller, valueOf(event)) ?? [];
+    this.cable.send(board.port, bytes);
+  }
+
+  protected bend(board: Keyboard, event: Event): void {
+    this.cable.send(board.port, this.keyboardParts().get(board.id)?.bend(valueOf(event)) ?? []);
+  }
+
+  /** The pitch wheel springs back when it is let go. */
+  protected bendBack(board: Keyboard, event: Event): void {
+    (event.target as HTMLInputElement).value = '8192';
+    this.bend(board, event);
+  }
+
+  protected strike(box: ControlBox, pad: number): void {
+    this.cable.send(box.port, this.boxParts().get(box.id)?.strike(pad, 100) ?? []);
+  }
+
+  protected liftPad(box: ControlBox, pad: number): void {
+    this.cable.send(box.port, this.boxParts().get(box.id)?.release(pad) ?? []);
+  }
+
+  protected turn(box: ControlBox, knob: number, event: Event): void {
+    this.cable.send(box.port, this.boxParts().get(box.id)?.turn(knob, valueOf(event)) ?? []);
+  }
+
+  protected tread(pedal: Pedal, value: number): void {
+    const board = this.keyboards().find((k) => k.port === pedal.port && k.channel === pedal.channel);
+    const part = board && this.keyboardParts().get(board.id);
+    const bytes = part?.control(pedal.controller, value) ?? [
+      0xb0 | (pedal.channel - 1),
+      pedal.controller,
+      value,
+    ];
+    this.cable.send(pedal.port, bytes);
+  }
+
+  protected sweep(pedal: Pedal, event: Event): void {
+    this.tread(pedal, valueOf(event));
+  }
+
+  /** Sends typed bytes as they are, broken or not, to see what the other end makes of them. */
+  protected sendRaw(port: string, text: string): void {
+    const words = text.trim().split(/[\s,]+/).filter(Boolean);
+    const bytes = words.map((word) => (/^[0-9a-f]{1,2}$/i.test(word) ? parseInt(word, 16) : NaN));
+    const bad = words.find((_, i) => Number.isNaN(bytes[i]));
+    this.rawProblem.set(
+      bad === undefined ? '' : `“${bad}” is not a byte. Type two hex digits each, such as 90 3C 64.`,
+    );
+    if (bad === undefined) this.cable.send(port, bytes);
+  }
+}
+
+function valueOf(event: Event): number {
+  return Number((event.target as HTMLInputElement).value);
+}

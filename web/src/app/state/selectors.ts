@@ -1,0 +1,140 @@
+import { remarks } from '@pentachord/core/coverage';
+import { isKeyboard, type Device, type Keyboard, type Song } from '@pentachord/core/model';
+import { songShift } from '@pentachord/core/pitch';
+import { compilePatch, compileRig } from '@pentachord/core/routing';
+import { steps, timeline, totalSeconds } from '@pentachord/core/setlist';
+import { createSelector } from '@ngrx/store';
+import { cuesOfSong, patchesOfSong } from './document';
+import type { AppState } from './reducers';
+import { unsavedThings } from './saving';
+
+export const selectLoading = (state: AppState) => state.loading;
+export const selectSession = (state: AppState) => state.session;
+export const selectThings = (state: AppState) => state.document.things;
+export const selectShowId = (state: AppState) => state.document.showId;
+const selectHistory = (state: AppState) => state.history;
+const selectSaving = (state: AppState) => state.saving;
+
+export const selectShow = createSelector(selectThings, selectShowId, (things, id) =>
+  id ? (things.shows[id] ?? null) : null,
+);
+export const selectMiddleC = createSelector(selectShow, (show) => show?.middleC ?? 4);
+
+const selectDevicesById = createSelector(selectThings, (things) => things.devices);
+const selectSongsById = createSelector(selectThings, (things) => things.songs);
+const selectCuesById = createSelector(selectThings, (things) => things.cues);
+const selectSoundsById = createSelector(selectThings, (things) => things.sounds);
+
+export const selectDevices = createSelector(selectDevicesById, (devices): Device[] =>
+  Object.values(devices).sort((a, b) => a.position - b.position),
+);
+export const selectKeyboards = createSelector(selectDevices, (devices) => devices.filter(isKeyboard));
+export const selectRig = createSelector(selectDevices, compileRig);
+export const selectSongs = createSelector(
+  selectSongsById,
+  (songs): ReadonlyMap<string, Song> => new Map(Object.entries(songs)),
+);
+export const selectSounds = createSelector(
+  selectSoundsById,
+  (sounds) => new Map(Object.entries(sounds)),
+);
+export const selectLibrary = createSelector(selectSounds, (sounds) =>
+  [...sounds.values()].sort(
+    (a, b) => a.category.localeCompare(b.category) || a.name.localeCompare(b.name),
+  ),
+);
+
+export const selectTimeline = createSelector(selectShow, selectSongs, (show, songs) =>
+  timeline(show?.order ?? [], songs),
+);
+export const selectTotalSeconds = createSelector(selectTimeline, totalSeconds);
+export const selectSteps = createSelector(selectShow, selectSongs, selectCuesById, (show, songs, cues) =>
+  steps(show?.order ?? [], songs, Object.values(cues)),
+);
+
+export const selectSong = createSelector(selectThings, selectSession, (things, { songId }) =>
+  songId ? (things.songs[songId] ?? null) : null,
+);
+export const selectCue = createSelector(selectThings, selectSession, (things, { cueId }) =>
+  cueId ? (things.cues[cueId] ?? null) : null,
+);
+export const selectPatch = createSelector(selectThings, selectSession, (things, { patchId }) =>
+  patchId ? (things.patches[patchId] ?? null) : null,
+);
+export const selectPatchSong = createSelector(selectThings, selectPatch, (things, patch) =>
+  patch ? (things.songs[patch.songId] ?? null) : null,
+);
+export const selectPatchesOfSong = createSelector(selectThings, selectPatchSong, (things, song) =>
+  song ? patchesOfSong(things, song.id) : [],
+);
+export const selectCuesBySong = createSelector(
+  selectThings,
+  (things) =>
+    new Map(Object.keys(things.songs).map((songId) => [songId, cuesOfSong(things, songId)])),
+);
+export const selectPatchesOfAllSongs = createSelector(
+  selectThings,
+  (things) =>
+    new Map(Object.keys(things.songs).map((songId) => [songId, patchesOfSong(things, songId)])),
+);
+export const selectLayer = createSelector(
+  selectPatch,
+  selectSession,
+  (patch, { layerId }) => patch?.layers.find((layer) => layer.id === layerId) ?? null,
+);
+
+/** The keyboard that the field shows: the one chosen, else the first. */
+export const selectKeyboard = createSelector(
+  selectKeyboards,
+  selectSession,
+  (keyboards, { keyboardId }): Keyboard | null =>
+    keyboards.find((keyboard) => keyboard.id === keyboardId) ?? keyboards.at(0) ?? null,
+);
+
+const selectSoloed = createSelector(selectSession, ({ soloed }) => soloed);
+export const selectSoloedSet = createSelector(selectSoloed, (soloed): ReadonlySet<string> => new Set(soloed));
+
+/** The patch on the desk, made ready, as the field, the remarks and the trace see it. */
+export const selectCompiled = createSelector(
+  selectPatch,
+  selectPatchSong,
+  selectRig,
+  selectSoloedSet,
+  (patch, song, rig, soloed) =>
+    patch &&
+    compilePatch(patch, {
+      rig,
+      soloed,
+      songShift: song ? songShift(song.fingered, song.sounding) : 0,
+    }),
+);
+
+export const selectRemarks = createSelector(
+  selectCompiled,
+  selectDevices,
+  selectSounds,
+  selectMiddleC,
+  (compiled, devices, sounds, middleC) =>
+    compiled ? remarks(compiled, { devices, sounds, middleC }) : [],
+);
+
+export const selectUndo = createSelector(selectHistory, ({ past, future }) => ({
+  undo: past.at(-1)?.words ?? null,
+  redo: future.at(-1)?.words ?? null,
+}));
+
+export const selectUnsaved = createSelector(selectThings, selectSaving, (things, { base }) =>
+  unsavedThings(things, base),
+);
+export const selectConflict = createSelector(selectSaving, ({ conflict }) => conflict);
+
+/** Saved, saving, or not saved and why. */
+export const selectSavingState = createSelector(
+  selectSaving,
+  selectUnsaved,
+  ({ busy, problem, conflict }, unsaved): { state: 'saved' | 'saving' | 'not saved'; why: string } => {
+    if (conflict) return { state: 'not saved', why: 'saved elsewhere since; choose a version' };
+    if (problem) return { state: 'not saved', why: problem };
+    return { state: busy || unsaved.length > 0 ? 'saving' : 'saved', why: '' };
+  },
+);

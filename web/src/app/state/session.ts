@@ -1,0 +1,87 @@
+import { createActionGroup, createReducer, emptyProps, on, props } from '@ngrx/store';
+import * as z from 'zod';
+
+/** Where the player is: what is current, selected and soloed. Not part of the show. */
+export interface SessionState {
+  /** The current place in the show. */
+  songId: string | null;
+  cueId: string | null;
+  /** The patch on the desk. */
+  patchId: string | null;
+  layerId: string | null;
+  /** The keyboard that the field shows. */
+  keyboardId: string | null;
+  soloed: string[];
+  /** True while Showtime is open: cues are played as cues, with their balance. */
+  showtime: boolean;
+}
+
+export const NOWHERE: SessionState = {
+  songId: null,
+  cueId: null,
+  patchId: null,
+  layerId: null,
+  keyboardId: null,
+  soloed: [],
+  showtime: false,
+};
+
+/** What is remembered over a reload. */
+export const placeSchema = z.object({
+  showId: z.string(),
+  songId: z.string().nullable(),
+  cueId: z.string().nullable(),
+  patchId: z.string().nullable(),
+  keyboardId: z.string().nullable(),
+});
+export type Place = z.infer<typeof placeSchema>;
+
+export const session = createActionGroup({
+  source: 'Session',
+  events: {
+    'Place restored': props<Omit<Place, 'showId'>>(),
+    /** A step of the show became current, chosen on screen or from a pad, pedal or key. */
+    'Cue reached': props<{ songId: string; cueId: string | null; patchId: string | null }>(),
+    'Patch opened': props<{ patchId: string }>(),
+    'Layer selected': props<{ layerId: string | null }>(),
+    'Keyboard chosen': props<{ keyboardId: string }>(),
+    'Solo toggled': props<{ layerId: string }>(),
+    'Showtime entered': emptyProps(),
+    'Showtime left': emptyProps(),
+  },
+});
+
+export const sessionReducer = createReducer<SessionState>(
+  NOWHERE,
+  on(session.placeRestored, (state, { songId, cueId, patchId, keyboardId }) => ({
+    ...state,
+    songId,
+    cueId,
+    patchId,
+    keyboardId,
+  })),
+  on(session.cueReached, (state, { songId, cueId, patchId }) => ({
+    ...state,
+    songId,
+    cueId,
+    patchId: patchId ?? state.patchId,
+    layerId: patchId === state.patchId ? state.layerId : null,
+    soloed: patchId === state.patchId ? state.soloed : [],
+  })),
+  on(session.patchOpened, (state, { patchId }) => ({
+    ...state,
+    patchId,
+    layerId: null,
+    soloed: [],
+  })),
+  on(session.layerSelected, (state, { layerId }) => ({ ...state, layerId })),
+  on(session.keyboardChosen, (state, { keyboardId }) => ({ ...state, keyboardId })),
+  on(session.soloToggled, (state, { layerId }) => ({
+    ...state,
+    soloed: state.soloed.includes(layerId)
+      ? state.soloed.filter((id) => id !== layerId)
+      : [...state.soloed, layerId],
+  })),
+  on(session.showtimeEntered, (state) => ({ ...state, showtime: true, soloed: [] })),
+  on(session.showtimeLeft, (state) => ({ ...state, showtime: false })),
+);

@@ -9,6 +9,7 @@ export default defineConfig({
   forbidOnly: !!process.env['CI'],
   reporter: [['list']],
   use: {
+    actionTimeout: 10_000,
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: '/usr/bin/chromium',

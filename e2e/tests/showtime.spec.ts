@@ -50,6 +50,7 @@ test('next and back by button, space, arrows, pad and pedal; the ends of the sho
 test('a cue glides: levels move over its seconds instead of jumping', async ({ desk, rig, page }) => {
   await desk.openSong('Copper Weather');
   await page.getByRole('link', { name: 'Showtime' }).click();
+  await expect(cue(page)).toHaveText('intro');
   for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
   await expect(cue(page)).toHaveText('lift');
   await page.keyboard.press('ArrowLeft');

@@ -3,9 +3,9 @@ import { describe, expect, it } from 'vitest';
 import {
   boxOf,
   contours,
-  keyAtX,
+  keyBoundaryAt,
   placeLabels,
-  velocityAtY,
+  velocityBoundaryAt,
   xOfKey,
   yOfVelocity,
   type FieldScale,
@@ -18,11 +18,14 @@ const scale: FieldScale = {
 };
 
 describe('the field’s scale', () => {
-  it('finds under the hand the key and velocity that it drew there', () => {
-    for (let key = 28; key <= 103; key++) expect(keyAtX(scale, xOfKey(scale, key) + 1)).toBe(key);
-    for (let v = 1; v <= 127; v++) expect(velocityAtY(scale, yOfVelocity(scale, v) - 1)).toBe(v);
-    expect(keyAtX(scale, -5000)).toBe(0);
-    expect([velocityAtY(scale, -50), velocityAtY(scale, 900)]).toEqual([127, 1]);
+  it('finds under the hand the boundary that it drew there, and the nearest one beside it', () => {
+    for (let key = 28; key <= 104; key++) {
+      expect(keyBoundaryAt(scale, xOfKey(scale, key))).toBe(key);
+      expect(keyBoundaryAt(scale, xOfKey(scale, key) + 4)).toBe(key);
+    }
+    for (let v = 1; v <= 128; v++) expect(velocityBoundaryAt(scale, yOfVelocity(scale, v))).toBe(v);
+    expect([keyBoundaryAt(scale, -5000), keyBoundaryAt(scale, 5000)]).toEqual([0, 128]);
+    expect([velocityBoundaryAt(scale, -50), velocityBoundaryAt(scale, 900)]).toEqual([128, 1]);
   });
 
   it('cuts territories at the edges, and leaves out what is not on the field', () => {

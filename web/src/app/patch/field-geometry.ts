@@ -29,15 +29,15 @@ export function yOfVelocity({ height }: FieldScale, velocity: number): number {
   return height - ((velocity - 1) / VELOCITIES) * height;
 }
 
-/** The key under an x, held within MIDI. */
-export function keyAtX({ ground, width }: FieldScale, x: number): number {
+/** The key boundary nearest an x, named by the key that begins there; 0–128. */
+export function keyBoundaryAt({ ground, width }: FieldScale, x: number): number {
   const { low, high } = ground.keys;
-  return Math.min(127, Math.max(0, low + Math.floor((x / width) * (high - low + 1))));
+  return Math.min(128, Math.max(0, low + Math.round((x / width) * (high - low + 1))));
 }
 
-/** The velocity under a y, 1–127. */
-export function velocityAtY({ height }: FieldScale, y: number): number {
-  return Math.min(VELOCITIES, Math.max(1, 1 + Math.floor(((height - y) / height) * VELOCITIES)));
+/** The velocity boundary nearest a y, named by the velocity that begins there; 1–128. */
+export function velocityBoundaryAt({ height }: FieldScale, y: number): number {
+  return Math.min(128, Math.max(1, 1 + Math.round(((height - y) / height) * VELOCITIES)));
 }
 
 /** A territory in pixels, cut at the edges of the field; null when none of it is on the field. */

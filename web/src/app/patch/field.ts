@@ -19,9 +19,9 @@ import { DYNAMICS, dynamicOf } from './dynamics';
 import {
   boxOf,
   contours,
-  keyAtX,
+  keyBoundaryAt,
   placeLabels,
-  velocityAtY,
+  velocityBoundaryAt,
   xOfKey,
   yOfVelocity,
   type Box,
@@ -118,7 +118,11 @@ export class Field {
   protected readonly dynamics = DYNAMICS;
   protected readonly readout = signal<{ x: number; y: number; text: string } | null>(null);
   protected readonly note = signal<FieldMark | null>(null);
-  private drag: { parts: { axis: Axis; part: RangePart }[]; gesture: string } | null = null;
+  private drag: {
+    parts: { axis: Axis; part: RangePart }[];
+    gesture: string;
+    off: { x: number; y: number };
+  } | null = null;
 
   protected readonly scale = computed<FieldScale>(() => ({
     ground: this.coverage().ground,
@@ -233,27 +237,34 @@ export class Field {
     this.layerSelected.emit(smallestFirst[(at + 1) % smallestFirst.length].id);
   }
 
-  protected grab(event: PointerEvent, parts: { axis: Axis; part: RangePart }[]): void {
+  protected grab(
+    event: PointerEvent,
+    parts: { axis: Axis; part: RangePart }[],
+    line: { x: number; y: number },
+  ): void {
     event.stopPropagation();
     event.preventDefault();
     const target = event.currentTarget as SVGElement;
     target.setPointerCapture(event.pointerId);
     target.focus();
-    this.drag = { parts, gesture: crypto.randomUUID() };
+    const { x, y } = this.pointIn(event);
+    this.drag = {
+      parts,
+      gesture: crypto.randomUUID(),
+      off: { x: x - line.x, y: y - line.y },
+    };
     this.showReadout(event);
   }
 
   protected move(event: PointerEvent): void {
     const layer = this.layers().find((l) => l.id === this.selected());
     if (!this.drag || !layer) return;
-    const { x, y } = this.pointIn(event);
+    const point = this.heldPoint(event);
     const changes: FieldChange['changes'] = {};
     // Crossing its partner turns one edge into the other, so that the hand keeps hold of it.
     this.drag.parts = this.drag.parts.map(({ axis, part }) => {
       const before = changes[axis] ?? layer[axis];
-      const at = axis === 'keys' ? keyAtX(this.scale(), x) : velocityAtY(this.scale(), y);
-      const value =
-        part === 'fadeIn' ? at - before.low : part === 'fadeOut' ? before.high - at : at;
+      const value = this.valueUnder(point, axis, part, before);
       changes[axis] = withRangePart(before, part, value, axis === 'keys' ? 0 : 1);
       if (part === 'low' && value > before.high) return { axis, part: 'high' };
       if (part === 'high' && value < before.low) return { axis, part: 'low' };
@@ -354,16 +365,38 @@ export class Field {
     const layer = this.layers().find((l) => l.id === this.selected());
     if (!this.drag || !layer) return;
     // The change just made is in the inputs only after the next round; ask the range as it will be.
+    const point = this.heldPoint(event);
     const words = this.drag.parts.map(({ axis, part }) => {
-      const { x, y } = this.pointIn(event);
-      const at = axis === 'keys' ? keyAtX(this.scale(), x) : velocityAtY(this.scale(), y);
       const range = layer[axis];
-      const value =
-        part === 'fadeIn' ? at - range.low : part === 'fadeOut' ? range.high - at : at;
+      const value = this.valueUnder(point, axis, part, range);
       const moved = withRangePart(range, part, value, axis === 'keys' ? 0 : 1);
       return this.valueInWords(axis, part, moved[part]);
     });
     this.readout.set({ ...this.pointIn(event), text: words.join(' · ') });
+  }
+
+  /** The value that a part of a range has when its line stands at a point. */
+  private valueUnder(point: { x: number; y: number }, axis: Axis, part: RangePart, range: Range): number {
+    const boundary =
+      axis === 'keys'
+        ? keyBoundaryAt(this.scale(), point.x)
+        : velocityBoundaryAt(this.scale(), point.y);
+    switch (part) {
+      case 'low':
+        return boundary;
+      case 'high':
+        return boundary - 1;
+      case 'fadeIn':
+        return boundary - range.low;
+      case 'fadeOut':
+        return range.high + 1 - boundary;
+    }
+  }
+
+  /** Where the line is that the hand holds; it rarely takes hold of it in the very middle. */
+  private heldPoint(event: PointerEvent): { x: number; y: number } {
+    const { x, y } = this.pointIn(event);
+    return { x: x - (this.drag?.off.x ?? 0), y: y - (this.drag?.off.y ?? 0) };
   }
 
   private pointIn(event: PointerEvent): { x: number; y: number } {

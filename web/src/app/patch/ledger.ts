@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import type { Keyboard, Layer, Patch, Sound } from '@pentachord/core/model';
@@ -27,7 +26,7 @@ export interface LedgerDeed {
 /** The table of layers: one row a layer, every number typed, stepped, or played. */
 @Component({
   selector: 'pc-ledger',
-  imports: [LayerBadge, LevelMeter, MatButtonModule, MatIconModule, MatMenuModule, NumberField, TouchMenu],
+  imports: [LayerBadge, LevelMeter, MatIconModule, MatMenuModule, NumberField, TouchMenu],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ledger.html',
   styleUrl: './ledger.scss',

@@ -1,6 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { MatButtonModule } from '@angular/material/button';
-import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { coverage, type Remark } from '@pentachord/core/coverage';
@@ -47,8 +45,6 @@ const MOST_REMARKS = 4;
     CoverageStrip,
     Field,
     Ledger,
-    MatButtonModule,
-    MatIconModule,
     MatMenuModule,
     MatTooltipModule,
     PlayableKeyboard,

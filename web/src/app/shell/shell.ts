@@ -1,7 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Live } from '../live/live';
@@ -20,9 +18,7 @@ import { SoundState } from './sound-state';
   selector: 'pc-shell',
   imports: [
     ConflictPanel,
-    MatButtonModule,
     MatIconModule,
-    MatTooltipModule,
     MidiActivity,
     Ribbon,
     RouterLink,

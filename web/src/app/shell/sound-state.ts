@@ -81,7 +81,8 @@ export class SoundState {
   private readonly progress = signal<SoundProgress>({ ready: 0, of: 0, making: null, problems: [] });
   protected readonly making = computed(() => {
     const { ready, of, making } = this.progress();
-    return ready < of && making ? `making ${making.name}, ${ready + 1} of ${of}` : '';
+    if (of > 0 && ready >= of) return '';
+    return `making ${making?.name ?? 'sounds'}, ${ready + 1} of ${of}`;
   });
   protected readonly done = computed(() => {
     const { ready, of, making } = this.progress();

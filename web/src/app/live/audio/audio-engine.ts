@@ -26,6 +26,7 @@ export class AudioEngine {
   private readonly meterMemory = new SharedArrayBuffer(METERS * 4);
   private context: AudioContext | null = null;
   private node: AudioWorkletNode | null = null;
+  private built: Promise<void> | null = null;
   private analyser: AnalyserNode | null = null;
   private readonly waiting: { slot: number; sound: LoadedSound }[] = [];
   private state: AudioState = 'waiting for a click';
@@ -58,10 +59,13 @@ export class AudioEngine {
       this.context ??= new AudioContext({ latencyHint: 'interactive' });
       // Started first: a browser counts this as the answer to the click.
       const resumed = this.context.resume();
-      if (!this.node) await this.build(this.context);
+      // Every click calls this; the graph is built once, since two worklets on one ring would share its commands out.
+      this.built ??= this.build(this.context);
+      await this.built;
       await resumed;
       this.state = 'on';
     } catch (error) {
+      this.built = null;
       this.state = 'cannot start';
       this.problemText = error instanceof Error ? error.message : String(error);
     }

@@ -37,6 +37,7 @@ export class HouseSoundLoader {
     return slot;
   }
 
+  /** A sound that failed counts as done: nothing more will come of it. */
   get progress(): SoundProgress {
     return {
       ready: this.finished.size,
@@ -74,6 +75,7 @@ export class HouseSoundLoader {
       this.loaded(slot, { voicing: recipe.voicing, zones: message.zones });
     } else {
       this.making = null;
+      this.finished.add(message.recipe);
       this.problems.push(`${recipe.name} could not be made: ${message.problem}`);
     }
   }

@@ -12,6 +12,7 @@ export default defineConfig(
     '**/test-results/',
     '**/playwright-report/',
     'data/',
+    'vitest.config.ts',
   ]),
   eslint.configs.recommended,
   {

@@ -5,7 +5,14 @@ export default defineConfig({
     projects: [
       { test: { name: 'core', root: 'core', include: ['src/**/*.test.ts'] } },
       { test: { name: 'server', root: 'server', include: ['src/**/*.test.ts'] } },
-      { test: { name: 'web', root: 'web', include: ['src/**/*.test.ts'] } },
+      {
+        test: {
+          name: 'web',
+          root: 'web',
+          include: ['src/**/*.test.ts'],
+          setupFiles: ['src/testing/compiler.ts'],
+        },
+      },
     ],
   },
 });

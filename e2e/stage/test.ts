@@ -4,7 +4,12 @@ import { Rig } from './rig.js';
 import { RunningServer } from './server.js';
 
 /** Tests against the real application: a server of their own, the desk, and the stand-in rig. */
-export const test = base.extend<{ server: RunningServer; desk: Desk; rig: Rig; problems: string[] }>({
+export const test = base.extend<{
+  server: RunningServer;
+  desk: Desk;
+  rig: Rig;
+  problems: string[];
+}>({
   // eslint-disable-next-line no-empty-pattern -- Playwright reads what a fixture needs from this pattern.
   server: async ({}, use) => {
     const server = await RunningServer.start();

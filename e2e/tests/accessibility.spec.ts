@@ -3,7 +3,11 @@ import { expect, test } from '../stage/test.js';
 
 const LEVELS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
 
-test('the Patch view, Showtime and the stand-ins keep to WCAG 2.2 AA', async ({ desk, page, server }) => {
+test('the Patch view, Showtime and the stand-ins keep to WCAG 2.2 AA', async ({
+  desk,
+  page,
+  server,
+}) => {
   await desk.openSong('Copper Weather');
   await page.getByRole('button', { name: 'B Felt piano' }).click();
   const found: string[] = [];

@@ -1,6 +1,9 @@
 import { expect, test } from '../stage/test.js';
 
-test('dragging an edge over the gap makes the remark go, and stays after a reload', async ({ desk, page }) => {
+test('dragging an edge over the gap makes the remark go, and stays after a reload', async ({
+  desk,
+  page,
+}) => {
   await desk.openSong('Copper Weather');
   await expect(desk.remark('2 silent keys: G3–A♭3')).toBeVisible();
   await page.getByRole('button', { name: 'A Left-hand bass' }).click();
@@ -45,7 +48,11 @@ test('a whole drag is one step of undo, and redo brings it back', async ({ desk,
   await expect(high).not.toHaveValue('F♯3');
 });
 
-test('keys are typed, stepped with the arrow keys, or played to set', async ({ desk, page, rig }) => {
+test('keys are typed, stepped with the arrow keys, or played to set', async ({
+  desk,
+  page,
+  rig,
+}) => {
   await desk.openSong('Copper Weather');
   const high = desk.field('Highest key of Left-hand bass');
   await high.fill('Ab3');
@@ -74,7 +81,10 @@ test('keys are typed, stepped with the arrow keys, or played to set', async ({ d
   await desk.saved();
 });
 
-test('edges are moved by keyboard alone, with a readout for those who cannot see', async ({ desk, page }) => {
+test('edges are moved by keyboard alone, with a readout for those who cannot see', async ({
+  desk,
+  page,
+}) => {
   await desk.openSong('Copper Weather');
   await page.getByRole('button', { name: 'B Felt piano' }).focus();
   await page.keyboard.press('Enter');
@@ -92,7 +102,11 @@ test('edges are moved by keyboard alone, with a readout for those who cannot see
   await expect(desk.field('Fade in over keys, Felt piano')).toHaveValue('2');
 });
 
-test('layers are added, renamed, given another sound, duplicated, moved and removed', async ({ desk, page, rig }) => {
+test('layers are added, renamed, given another sound, duplicated, moved and removed', async ({
+  desk,
+  page,
+  rig,
+}) => {
   await desk.openSong('Saltglass');
   const rows = page.locator('pc-ledger tbody tr');
   await page.getByRole('button', { name: 'Add layer' }).click();

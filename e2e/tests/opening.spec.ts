@@ -1,6 +1,9 @@
 import { expect, test } from '../stage/test.js';
 
-test('the first load brings at most 300 kB of compressed script, and nothing from outside', async ({ page, server }) => {
+test('the first load brings at most 300 kB of compressed script, and nothing from outside', async ({
+  page,
+  server,
+}) => {
   const outside: string[] = [];
   let bytes = 0;
   const client = await page.context().newCDPSession(page);
@@ -21,7 +24,10 @@ test('the first load brings at most 300 kB of compressed script, and nothing fro
   expect(outside).toEqual([]);
 });
 
-test('the running order shows songs as wide as they are long, and the total against the slot', async ({ desk, page }) => {
+test('the running order shows songs as wide as they are long, and the total against the slot', async ({
+  desk,
+  page,
+}) => {
   await expect(page.getByTestId('total')).toHaveText('46:40 of 55:00');
   const width = async (name: string) =>
     (await page.locator('pc-ribbon li', { hasText: name }).boundingBox())?.width ?? 0;
@@ -30,10 +36,15 @@ test('the running order shows songs as wide as they are long, and the total agai
   expect(share).toBeLessThan((520 / 310) * 1.07);
   await desk.openSong('Copper Weather');
   await page.getByRole('button', { name: 'lift', exact: true }).click();
-  await expect(page.getByRole('textbox', { name: 'Name of the patch' })).toHaveValue('Bells over bass, all in');
+  await expect(page.getByRole('textbox', { name: 'Name of the patch' })).toHaveValue(
+    'Bells over bass, all in',
+  );
 });
 
-test('a server that does not answer is told in plain words, and can be tried again', async ({ page, server }) => {
+test('a server that does not answer is told in plain words, and can be tried again', async ({
+  page,
+  server,
+}) => {
   await page.route('**/api/shows', (route) => route.abort());
   await page.goto(`${server.origin}/patch`);
   await expect(page.getByRole('alert')).toContainText('The show could not be opened');

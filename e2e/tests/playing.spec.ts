@@ -35,7 +35,10 @@ test('a key below the split sounds only the bass, one above only the others, a s
   await expect(desk.page.getByTestId('voices')).toHaveText('0 voices');
 });
 
-test('the shared electric piano joins the left hand only when it is dug in', async ({ desk, rig }) => {
+test('the shared electric piano joins the left hand only when it is dug in', async ({
+  desk,
+  rig,
+}) => {
   await desk.openSong('Paper Lighthouse');
   await rig.press(45, 60);
   await expect.poll(() => desk.layerMeter('Left-hand pad')).toBeGreaterThan(10);
@@ -66,7 +69,13 @@ test('mute, solo and the sustain pedal do what they say', async ({ desk, rig, pa
   await desk.quiet();
 });
 
-test('an outside module hears MIDI bytes, and sounds', async ({ desk, rig, page, context, server }) => {
+test('an outside module hears MIDI bytes, and sounds', async ({
+  desk,
+  rig,
+  page,
+  context,
+  server,
+}) => {
   await desk.openSong('Ferry to Nowhere');
   const standIns = await context.newPage();
   await standIns.goto(`${server.origin}/stand-ins`);

@@ -2,7 +2,8 @@ import type { Page } from '@playwright/test';
 import { expect, test } from '../stage/test.js';
 
 const cue = (page: Page) => page.getByTestId('cue');
-const noVoices = (page: Page) => expect(page.getByText('0 voices')).toBeVisible({ timeout: 15_000 });
+const noVoices = (page: Page) =>
+  expect(page.getByText('0 voices')).toBeVisible({ timeout: 15_000 });
 
 test('the cues of Copper Weather from the pad, with a key held and let go later, leave no note', async ({
   desk,
@@ -26,7 +27,11 @@ test('the cues of Copper Weather from the pad, with a key held and let go later,
   await noVoices(page);
 });
 
-test('next and back by button, space, arrows, pad and pedal; the ends of the show hold', async ({ desk, rig, page }) => {
+test('next and back by button, space, arrows, pad and pedal; the ends of the show hold', async ({
+  desk,
+  rig,
+  page,
+}) => {
   await desk.soundsReady();
   await page.getByRole('link', { name: 'Showtime' }).click();
   await expect(cue(page)).toHaveText('intro');
@@ -47,7 +52,11 @@ test('next and back by button, space, arrows, pad and pedal; the ends of the sho
   await expect(page.getByTestId('then')).toHaveText('the show is over');
 });
 
-test('a cue glides: levels move over its seconds instead of jumping', async ({ desk, rig, page }) => {
+test('a cue glides: levels move over its seconds instead of jumping', async ({
+  desk,
+  rig,
+  page,
+}) => {
   await desk.openSong('Copper Weather');
   await page.getByRole('link', { name: 'Showtime' }).click();
   await expect(cue(page)).toHaveText('intro');
@@ -70,7 +79,11 @@ test('a cue glides: levels move over its seconds instead of jumping', async ({ d
   await noVoices(page);
 });
 
-test('all notes off silences held notes and pedals, from the button and from pad 8', async ({ desk, rig, page }) => {
+test('all notes off silences held notes and pedals, from the button and from pad 8', async ({
+  desk,
+  rig,
+  page,
+}) => {
   await desk.soundsReady();
   await page.getByRole('link', { name: 'Showtime' }).click();
   for (const stop of [
@@ -85,7 +98,12 @@ test('all notes off silences held notes and pedals, from the button and from pad
   }
 });
 
-test('after a reload it is back at the same cue; with the server gone it plays on', async ({ desk, rig, page, server }) => {
+test('after a reload it is back at the same cue; with the server gone it plays on', async ({
+  desk,
+  rig,
+  page,
+  server,
+}) => {
   await desk.openSong('Copper Weather');
   await page.getByRole('link', { name: 'Showtime' }).click();
   await rig.tapPad(4);

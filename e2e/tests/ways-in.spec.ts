@@ -35,7 +35,10 @@ test('the keys on screen play harder towards the front', async ({ desk, page }) 
   await desk.quiet();
 });
 
-test('the computer’s keys play when asked to, and are shortcuts otherwise', async ({ desk, page }) => {
+test('the computer’s keys play when asked to, and are shortcuts otherwise', async ({
+  desk,
+  page,
+}) => {
   await desk.openSong('Saltglass');
   await page.getByRole('button', { name: 'Type to play' }).click();
   await page.keyboard.down('d');
@@ -58,7 +61,10 @@ test('the stand-ins’ window plays this one: keys, pads, pedals and raw bytes',
   const last = page.getByTestId('last-message');
   const standIns = await context.newPage();
   await standIns.goto(`${server.origin}/stand-ins`);
-  await standIns.locator('rect[data-key="72"]').first().dispatchEvent('pointerdown', { pointerId: 1 });
+  await standIns
+    .locator('rect[data-key="72"]')
+    .first()
+    .dispatchEvent('pointerdown', { pointerId: 1 });
   await standIns.getByRole('button', { name: 'Sustain pedal' }).dispatchEvent('pointerdown');
   await expect(last).toHaveText('Upper keys · ch 1 · CC 64 = 127');
   await standIns.getByRole('button', { name: 'pad 1', exact: true }).dispatchEvent('pointerdown');

@@ -76,7 +76,7 @@ describe('coverage of one keyboard', () => {
             );
             if (String(cell?.layers) !== String(sounding))
               throw new Error(
-                `key ${key} velocity ${velocity}: ${cell?.layers} is not ${sounding}`,
+                `key ${key} velocity ${velocity}: ${String(cell?.layers)} is not ${String(sounding)}`,
               );
             const inSilence = silent.filter(
               (g) => contains(g.keys, key) && contains(g.velocities, velocity),

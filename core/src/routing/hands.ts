@@ -18,7 +18,11 @@ const STRONG_FROM = 50;
 const SOFT_UP_TO = 110;
 
 /** What lies under the hands on one keyboard, in the order of the layers. Layers that cannot be heard are left out. */
-export function underHands(patch: CompiledPatch, keyboard: Keyboard, middleC: MiddleC): UnderHand[] {
+export function underHands(
+  patch: CompiledPatch,
+  keyboard: Keyboard,
+  middleC: MiddleC,
+): UnderHand[] {
   const device = patch.rig.ids.indexOf(keyboard.id);
   if (device < 0) return [];
   const shift = keyboard.octaveShift * 12;

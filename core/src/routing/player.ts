@@ -54,7 +54,11 @@ export class Player {
   private readonly voiceId = new Float64Array(MOST_VOICES);
   private readonly pedal = new Uint8Array(MOST_DEVICES * 16);
   private readonly velocityDown = new Uint8Array(MOST_DEVICES * 128);
-  private cursor = 0;
+  /** Voices that are free, as a stack, so that beginning one costs the same however many are held. */
+  private readonly free = Int16Array.from({ length: MOST_VOICES }, (_, i) => MOST_VOICES - 1 - i);
+  private freeCount = MOST_VOICES;
+  /** The next voice to give way when none is free; going round, it comes by the longest held. */
+  private giveWay = 0;
   private voicesBegun = 0;
   private held = 0;
   private readonly last: PlayedNote = { device: NONE, channel: 1, key: 0, velocity: 0 };
@@ -242,16 +246,13 @@ export class Player {
   }
 
   private begin(slot: number, layer: CompiledLayer): number {
-    let tries = 0;
-    while (this.keyOfVoice[this.cursor] !== NONE && tries++ < MOST_VOICES)
-      this.cursor = (this.cursor + 1) % MOST_VOICES;
-    const voice = this.cursor;
-    this.cursor = (this.cursor + 1) % MOST_VOICES;
-    const occupied = this.keyOfVoice[voice];
-    if (occupied !== NONE) {
-      this.unlink(voice, occupied);
-      this.finish(voice);
+    if (this.freeCount === 0) {
+      const longest = this.giveWay;
+      this.giveWay = (longest + 1) % MOST_VOICES;
+      this.unlink(longest, this.keyOfVoice[longest]);
+      this.finish(longest);
     }
+    const voice = this.free[--this.freeCount];
     this.keyOfVoice[voice] = slot;
     this.sustained[voice] = 0;
     this.obeysSustain[voice] = layer.obeysSustain ? 1 : 0;
@@ -266,6 +267,7 @@ export class Player {
   private finish(voice: number): void {
     this.keyOfVoice[voice] = NONE;
     this.next[voice] = NONE;
+    this.free[this.freeCount++] = voice;
     this.held--;
     this.output.end(this.voiceId[voice]);
   }

@@ -18,7 +18,7 @@ export interface Request {
   /** 0 = gentlest … 1 = strongest. */
   strength: number;
   /** Whole cycles that come nearest a frequency in Hz. */
-  cycles(frequency: number): number;
+  cycles: (frequency: number) => number;
 }
 
 /** How a house sound is made: what it is called, and the partials of any of its notes. */
@@ -39,10 +39,10 @@ export interface Recipe {
   loopAfter: number;
   loopSeconds: number;
   /** The partials and the noise of one note. */
-  partials(request: Request): PartialTone[];
-  noise?(request: Request): NoiseBurst;
+  partials: (request: Request) => PartialTone[];
+  noise?: (request: Request) => NoiseBurst;
   /** Seconds to 1/e of what is left in the loop; Infinity for a sound that sustains. */
-  ringing(key: number): number;
+  ringing: (key: number) => number;
 }
 
 /** Everything that decides how one zone sounds. Equal plans give equal recordings, so a plan can be hashed. */

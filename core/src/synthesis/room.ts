@@ -10,7 +10,10 @@ export function renderRoom(
   seed: number,
 ): [Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>] {
   const length = Math.ceil(seconds * sampleRate);
-  return [channel(sampleRate, length, seconds, seed), channel(sampleRate, length, seconds, seed + 1)];
+  return [
+    channel(sampleRate, length, seconds, seed),
+    channel(sampleRate, length, seconds, seed + 1),
+  ];
 }
 
 function channel(
@@ -34,7 +37,8 @@ function channel(
   }
   for (let reflection = 0; reflection < 7; reflection++) {
     const at = Math.round((0.007 + 0.038 * random()) * sampleRate);
-    if (at < length) response[at] += (random() < 0.5 ? -1 : 1) * 0.35 * (1 - at / (0.06 * sampleRate));
+    if (at < length)
+      response[at] += (random() < 0.5 ? -1 : 1) * 0.35 * (1 - at / (0.06 * sampleRate));
   }
   let power = 0;
   for (let i = 0; i < length; i++) power += response[i] * response[i];

@@ -1,4 +1,4 @@
-import { savedSchemas, type Kind, type Saved, type ValueOf } from '@pentachord/core/model';
+import { savedSchemas, type Kind, type ValueOf } from '@pentachord/core/model';
 import { Router, type Response } from 'express';
 import * as z from 'zod';
 import type { Outcome, Store } from '../store/store.js';
@@ -44,7 +44,7 @@ export function savedThingRoutes(kind: Kind, store: Store): Router {
       });
       return;
     }
-    answer(response, kind, await store.save(kind, body.data as Saved<ValueOf<typeof kind>>));
+    answer(response, kind, await store.save(kind, body.data));
   });
 
   router.delete('/:id', async (request, response) => {

@@ -139,7 +139,7 @@ export class Store {
   ): Promise<Saved<ValueOf<K>> | null> {
     const [row] = await this.rows(kind, (query) => void query.where({ id }), knex);
     // The schema of a kind known only by its name cannot be narrowed by the compiler.
-    return row ? (savedSchemas[kind].parse(row) as Saved<ValueOf<K>>) : null;
+    return row ? savedSchemas[kind].parse(row) : null;
   }
 
   private async guarded<T>(

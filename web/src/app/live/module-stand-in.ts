@@ -44,7 +44,8 @@ export function standInModule(
       commands.write(COMMAND.end, voiceNumber(channel, note));
     },
     endAll(channel) {
-      for (let note = 0; note < 128; note++) commands.write(COMMAND.end, voiceNumber(channel, note));
+      for (let note = 0; note < 128; note++)
+        commands.write(COMMAND.end, voiceNumber(channel, note));
     },
   });
 }

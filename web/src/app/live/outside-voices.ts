@@ -18,7 +18,10 @@ const GLIDE_STEP_MS = 25;
 /** Plays outside modules: notes, programs and gliding volumes as MIDI bytes. */
 export class OutsideVoices {
   private readonly voices = new Map<number, { target: OutsideTarget; note: number }>();
-  private readonly levels = new Map<string, { target: OutsideTarget; glide: Glide; sent: number }>();
+  private readonly levels = new Map<
+    string,
+    { target: OutsideTarget; glide: Glide; sent: number }
+  >();
   private readonly used = new Map<string, OutsideTarget>();
   private timer: ReturnType<typeof setInterval> | null = null;
 

@@ -5,8 +5,23 @@ import { Live } from './live';
 
 /** Keys of the computer that play, from C up, by their place on the keyboard and not by their letter. */
 const TYPING_ORDER = [
-  'KeyA', 'KeyW', 'KeyS', 'KeyE', 'KeyD', 'KeyF', 'KeyT', 'KeyG', 'KeyY', 'KeyH', 'KeyU', 'KeyJ',
-  'KeyK', 'KeyO', 'KeyL', 'KeyP', 'Semicolon',
+  'KeyA',
+  'KeyW',
+  'KeyS',
+  'KeyE',
+  'KeyD',
+  'KeyF',
+  'KeyT',
+  'KeyG',
+  'KeyY',
+  'KeyH',
+  'KeyU',
+  'KeyJ',
+  'KeyK',
+  'KeyO',
+  'KeyL',
+  'KeyP',
+  'Semicolon',
 ];
 
 /** Plays a keyboard of the rig from the screen or the computer's keys, as bytes on its port. */

@@ -38,7 +38,13 @@ export interface Place {
  */
 export class ShowRunner {
   private plan: ShowPlan | null = null;
-  private place: Place = { songId: null, cueId: null, patchId: null, soloed: new Set(), showtime: false };
+  private place: Place = {
+    songId: null,
+    cueId: null,
+    patchId: null,
+    soloed: new Set(),
+    showtime: false,
+  };
   private playingWith: readonly unknown[] = [];
   private compiled: CompiledPatch | null = null;
   /** Told when a pad, pedal or key has brought the show to another step. */
@@ -93,7 +99,8 @@ export class ShowRunner {
     const shift = song ? songShift(song.fingered, song.sounding) : 0;
     const soloed = [...place.soloed].sort().join();
     const inputs = [patch, cue, plan.rig, shift, soloed, plan.sounds, plan.show.defaultFadeSeconds];
-    if (inputs.every((input, i) => input === this.playingWith[i]) && this.playingWith.length > 0) return;
+    if (inputs.every((input, i) => input === this.playingWith[i]) && this.playingWith.length > 0)
+      return;
     this.playingWith = inputs;
     if (!patch) {
       this.compiled = null;
@@ -101,7 +108,11 @@ export class ShowRunner {
       return;
     }
     const played = withCue(patch, cue);
-    const compiled = compilePatch(played, { rig: plan.rig, songShift: shift, soloed: place.soloed });
+    const compiled = compilePatch(played, {
+      rig: plan.rig,
+      songShift: shift,
+      soloed: place.soloed,
+    });
     const seconds = cue && cueChanged ? fadeSecondsOf(cue, plan.show.defaultFadeSeconds) : null;
     this.stage.prepare(compiled, played, plan.sounds, seconds, cue?.controllers ?? []);
     this.player.take(compiled, plan.show.heldNotes);

@@ -11,7 +11,11 @@ const MOST_ROWS = 8;
   selector: 'pc-coverage-strip',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg [attr.viewBox]="'0 0 ' + coverage().keys.length + ' ' + rows()" preserveAspectRatio="none" aria-hidden="true">
+    <svg
+      [attr.viewBox]="'0 0 ' + coverage().keys.length + ' ' + rows()"
+      preserveAspectRatio="none"
+      aria-hidden="true"
+    >
       @for (run of runs(); track $index) {
         <rect
           [attr.x]="run.x"
@@ -22,7 +26,13 @@ const MOST_ROWS = 8;
         />
       }
       @for (x of silent(); track x) {
-        <rect class="silent" [attr.x]="x + 0.08" y="0.4" width="0.84" [attr.height]="rows() - 0.8" />
+        <rect
+          class="silent"
+          [attr.x]="x + 0.08"
+          y="0.4"
+          width="0.84"
+          [attr.height]="rows() - 0.8"
+        />
       }
     </svg>
   `,

@@ -65,7 +65,10 @@ describe('labels', () => {
       expect(box && label.x >= box.x && label.right <= box.x + box.width).toBe(true);
       for (const other of labels.slice(i + 1))
         expect(
-          label.right <= other.x || other.right <= label.x || label.bottom <= other.y || other.bottom <= label.y,
+          label.right <= other.x ||
+            other.right <= label.x ||
+            label.bottom <= other.y ||
+            other.bottom <= label.y,
         ).toBe(true);
     });
   });

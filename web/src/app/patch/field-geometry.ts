@@ -94,7 +94,9 @@ export function placeLabels(
         const x = box.x + margin + ((box.width - width - 2 * margin) * column) / 6;
         const y = box.y + margin + ((box.height - size.height - 2 * margin) * row) / 8;
         const label = { x, y, width, height: size.height };
-        const others = territories.filter((t, i) => i !== index && t && overlap(t, label) > 0).length;
+        const others = territories.filter(
+          (t, i) => i !== index && t && overlap(t, label) > 0,
+        ).length;
         const covered = taken.reduce((sum, other) => sum + overlap(other, grown(label, 6)), 0);
         const middle = Math.abs(row - 4) * 0.1 + column * 0.15;
         const cost = others * 3 + covered + middle;

@@ -232,7 +232,9 @@ export class Field {
       this.layerSelected.emit(null);
       return;
     }
-    const smallestFirst = here.sort((a, b) => a.box.width * a.box.height - b.box.width * b.box.height);
+    const smallestFirst = here.sort(
+      (a, b) => a.box.width * a.box.height - b.box.width * b.box.height,
+    );
     const at = smallestFirst.findIndex((t) => t.id === this.selected());
     this.layerSelected.emit(smallestFirst[(at + 1) % smallestFirst.length].id);
   }
@@ -335,7 +337,9 @@ export class Field {
     if (axis === 'keys') {
       const x = xOfKey(scale, edge);
       if (x < -1 || x > scale.width + 1) return null;
-      const [top, bottom] = fade ? [box.y + box.height * 0.36, box.y + box.height * 0.64] : [box.y, box.y + box.height];
+      const [top, bottom] = fade
+        ? [box.y + box.height * 0.36, box.y + box.height * 0.64]
+        : [box.y, box.y + box.height];
       const inward = fade ? (part === 'fadeIn' ? HIT / 2 : -HIT / 2) : 0;
       return {
         ...shared,
@@ -344,7 +348,9 @@ export class Field {
       };
     }
     const y = yOfVelocity(scale, edge);
-    const [left, right] = fade ? [box.x + box.width * 0.36, box.x + box.width * 0.64] : [box.x, box.x + box.width];
+    const [left, right] = fade
+      ? [box.x + box.width * 0.36, box.x + box.width * 0.64]
+      : [box.x, box.x + box.width];
     const inward = fade ? (part === 'fadeIn' ? -HIT / 2 : HIT / 2) : 0;
     return {
       ...shared,
@@ -376,7 +382,12 @@ export class Field {
   }
 
   /** The value that a part of a range has when its line stands at a point. */
-  private valueUnder(point: { x: number; y: number }, axis: Axis, part: RangePart, range: Range): number {
+  private valueUnder(
+    point: { x: number; y: number },
+    axis: Axis,
+    part: RangePart,
+    range: Range,
+  ): number {
     const boundary =
       axis === 'keys'
         ? keyBoundaryAt(this.scale(), point.x)

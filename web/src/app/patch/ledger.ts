@@ -69,7 +69,11 @@ export class Ledger {
     { value, gesture }: { value: number; gesture: string },
   ): void {
     const range = withRangePart(layer[axis], part, value, axis === 'keys' ? 0 : 1);
-    this.changed.emit({ layerId: layer.id, changes: { [axis]: range }, gesture: `${gesture} ${axis} ${part}` });
+    this.changed.emit({
+      layerId: layer.id,
+      changes: { [axis]: range },
+      gesture: `${gesture} ${axis} ${part}`,
+    });
   }
 
   protected number(
@@ -77,7 +81,11 @@ export class Ledger {
     field: 'transpose' | 'level' | 'pan',
     { value, gesture }: { value: number; gesture: string },
   ): void {
-    this.changed.emit({ layerId: layer.id, changes: { [field]: value }, gesture: `${gesture} ${field}` });
+    this.changed.emit({
+      layerId: layer.id,
+      changes: { [field]: value },
+      gesture: `${gesture} ${field}`,
+    });
   }
 
   protected rename(layer: Layer, box: HTMLInputElement): void {

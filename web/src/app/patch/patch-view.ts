@@ -94,13 +94,20 @@ export class PatchView {
     return new Set(here?.map((l) => l.id));
   });
   protected readonly dimmed = computed(
-    () => new Set(this.coverage()?.keys.filter((k) => k.layers.length === 0).map((k) => k.key)),
+    () =>
+      new Set(
+        this.coverage()
+          ?.keys.filter((k) => k.layers.length === 0)
+          .map((k) => k.key),
+      ),
   );
   protected readonly fingers = computed(() => {
     const song = this.song();
     if (!song) return '';
     const [finger, hear] = [musicalKeyName(song.fingered), musicalKeyName(song.sounding)];
-    return finger === hear ? `You finger and they hear ${hear}` : `You finger ${finger}, they hear ${hear}`;
+    return finger === hear
+      ? `You finger and they hear ${hear}`
+      : `You finger ${finger}, they hear ${hear}`;
   });
 
   /** The last note played, for Trace; a copy, since the player reuses its own. */

@@ -9,23 +9,69 @@ import { NumberField } from '../ui/number-field';
   imports: [MatMenuModule, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <button type="button" class="word" [matMenuTriggerFor]="menu" [attr.aria-label]="'Touch of ' + name() + ': ' + word()">
+    <button
+      type="button"
+      class="word"
+      [matMenuTriggerFor]="menu"
+      [attr.aria-label]="'Touch of ' + name() + ': ' + word()"
+    >
       {{ word() }}
     </button>
     <mat-menu #menu="matMenu">
       <!-- The menu holds numbers, not choices: keys and clicks in it must not close it. -->
-      <div class="numbers" role="group" aria-label="Touch" tabindex="-1" (click)="$event.stopPropagation()" (keydown)="keepOpen($event)">
+      <div
+        class="numbers"
+        role="group"
+        aria-label="Touch"
+        tabindex="-1"
+        (click)="$event.stopPropagation()"
+        (keydown)="keepOpen($event)"
+      >
         <span>in</span>
-        <pc-number-field label="Lowest strength in" [value]="touch().inLow" [min]="1" [max]="touch().inHigh" (changed)="set('inLow', $event.value)" />
-        <pc-number-field label="Highest strength in" [value]="touch().inHigh" [min]="touch().inLow" (changed)="set('inHigh', $event.value)" />
+        <pc-number-field
+          label="Lowest strength in"
+          [value]="touch().inLow"
+          [min]="1"
+          [max]="touch().inHigh"
+          (changed)="set('inLow', $event.value)"
+        />
+        <pc-number-field
+          label="Highest strength in"
+          [value]="touch().inHigh"
+          [min]="touch().inLow"
+          (changed)="set('inHigh', $event.value)"
+        />
         <span>out</span>
-        <pc-number-field label="Lowest strength out" [value]="touch().outLow" [min]="1" (changed)="set('outLow', $event.value)" />
-        <pc-number-field label="Highest strength out" [value]="touch().outHigh" [min]="1" (changed)="set('outHigh', $event.value)" />
+        <pc-number-field
+          label="Lowest strength out"
+          [value]="touch().outLow"
+          [min]="1"
+          (changed)="set('outLow', $event.value)"
+        />
+        <pc-number-field
+          label="Highest strength out"
+          [value]="touch().outHigh"
+          [min]="1"
+          (changed)="set('outHigh', $event.value)"
+        />
         <span>bend</span>
-        <pc-number-field label="Bend in percent, softer above 0" kind="signed" [value]="bend()" [min]="-100" [max]="100" [chars]="5" (changed)="set('bend', $event.value / 100)" />
+        <pc-number-field
+          label="Bend in percent, softer above 0"
+          kind="signed"
+          [value]="bend()"
+          [min]="-100"
+          [max]="100"
+          [chars]="5"
+          (changed)="set('bend', $event.value / 100)"
+        />
         <span></span>
         <span class="wide">below {{ touch().inLow }}:</span>
-        <button type="button" class="plain wide" [attr.aria-pressed]="touch().below === 'silent'" (click)="set('below', touch().below === 'silent' ? 'hold' : 'silent')">
+        <button
+          type="button"
+          class="plain wide"
+          [attr.aria-pressed]="touch().below === 'silent'"
+          (click)="set('below', touch().below === 'silent' ? 'hold' : 'silent')"
+        >
           {{ touch().below === 'silent' ? 'silent' : 'held at ' + touch().outLow }}
         </button>
       </div>

@@ -1,6 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { noteName, type MiddleC } from '@pentachord/core/pitch';
-import { trace, traceInWords, VERDICT, type CompiledPatch, type PlayedNote } from '@pentachord/core/routing';
+import {
+  trace,
+  traceInWords,
+  VERDICT,
+  type CompiledPatch,
+  type PlayedNote,
+} from '@pentachord/core/routing';
 import { LayerBadge } from '../ui/layer-badge';
 
 /** Trace: what each layer did with the last played note, and why the others stayed silent. */
@@ -30,7 +36,9 @@ import { LayerBadge } from '../ui/layer-badge';
         <p class="none" role="status">Nobody answers this note.</p>
       }
     } @else {
-      <p class="empty">Play any key and read here, layer by layer, what sounded and why the others did not.</p>
+      <p class="empty">
+        Play any key and read here, layer by layer, what sounded and why the others did not.
+      </p>
     }
   `,
   styles: `

@@ -48,9 +48,7 @@ export class Ribbon {
       name,
       length: lengthSeconds,
       title: `${name}, ${clockTime(lengthSeconds)}, begins at ${clockTime(start)}`,
-      facts: song
-        ? `${musicalKeyName(song.sounding)} · ${song.tempo}`
-        : clockTime(lengthSeconds),
+      facts: song ? `${musicalKeyName(song.sounding)} · ${song.tempo}` : clockTime(lengthSeconds),
       current: song?.id === songId,
       cues: song
         ? (this.cues().get(song.id) ?? []).map((cue) => ({

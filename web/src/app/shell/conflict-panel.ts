@@ -151,6 +151,7 @@ function labelOf(parent: Record<string, unknown>, key: string): string {
 
 function inWords(value: unknown): string {
   if (value === undefined) return '—';
-  if (isPlain(value)) return typeof value['name'] === 'string' ? value['name'] : JSON.stringify(value);
-  return String(value);
+  if (isPlain(value))
+    return typeof value['name'] === 'string' ? value['name'] : JSON.stringify(value);
+  return typeof value === 'string' ? value : JSON.stringify(value);
 }

@@ -18,7 +18,14 @@ import { Live } from '../live/live';
       <progress [value]="done()" max="1" aria-label="Making the sounds"></progress>
     } @else {
       <span class="mono voices" data-testid="voices">{{ voices() }} voices</span>
-      <span class="meter" role="meter" aria-label="Output level" aria-valuemin="0" aria-valuemax="100" [attr.aria-valuenow]="percent()">
+      <span
+        class="meter"
+        role="meter"
+        aria-label="Output level"
+        aria-valuemin="0"
+        aria-valuemax="100"
+        [attr.aria-valuenow]="percent()"
+      >
         <span [style.width.%]="percent()"></span>
       </span>
     }
@@ -78,7 +85,12 @@ export class SoundState {
   protected readonly voices = signal(0);
   protected readonly percent = signal(0);
   protected readonly problem = signal('');
-  private readonly progress = signal<SoundProgress>({ ready: 0, of: 0, making: null, problems: [] });
+  private readonly progress = signal<SoundProgress>({
+    ready: 0,
+    of: 0,
+    making: null,
+    problems: [],
+  });
   protected readonly making = computed(() => {
     const { ready, of, making } = this.progress();
     if (of > 0 && ready >= of) return '';

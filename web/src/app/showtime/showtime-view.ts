@@ -115,9 +115,7 @@ export class ShowtimeView {
   protected readonly planned = computed(() => {
     const entry = this.timeline().find((e) => e.song?.id === this.place().songId);
     const slot = this.show()?.slotSeconds ?? 0;
-    return entry
-      ? `begins at ${clockTime(entry.start)} of ${clockTime(slot)}`
-      : '';
+    return entry ? `begins at ${clockTime(entry.start)} of ${clockTime(slot)}` : '';
   });
   /** How to go on, in words: the keys, and whatever of the rig is tied to it. */
   protected readonly ways = computed(() => {

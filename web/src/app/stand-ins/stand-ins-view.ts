@@ -1,5 +1,18 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
-import { messageInWords, MidiParser, StandInKeyboard, StandInPadBox, channelOf } from '@pentachord/core/midi';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  signal,
+} from '@angular/core';
+import {
+  messageInWords,
+  MidiParser,
+  StandInKeyboard,
+  StandInPadBox,
+  channelOf,
+} from '@pentachord/core/midi';
 import type { ControlBox, Keyboard, Pedal, SoundModule } from '@pentachord/core/model';
 import { noteName } from '@pentachord/core/pitch';
 import { Store } from '@ngrx/store';
@@ -41,13 +54,19 @@ export class StandInsView {
   private readonly keyboardParts = computed(
     () =>
       new Map(
-        this.keyboards().map((k) => [k.id, new StandInKeyboard(k.channel, k.lowestKey, k.highestKey)]),
+        this.keyboards().map((k) => [
+          k.id,
+          new StandInKeyboard(k.channel, k.lowestKey, k.highestKey),
+        ]),
       ),
   );
   private readonly boxParts = computed(
     () =>
       new Map(
-        this.boxes().map((b) => [b.id, new StandInPadBox(b.channel, b.padNotes, b.knobControllers)]),
+        this.boxes().map((b) => [
+          b.id,
+          new StandInPadBox(b.channel, b.padNotes, b.knobControllers),
+        ]),
       ),
   );
 
@@ -105,7 +124,9 @@ export class StandInsView {
   }
 
   protected tread(pedal: Pedal, value: number): void {
-    const board = this.keyboards().find((k) => k.port === pedal.port && k.channel === pedal.channel);
+    const board = this.keyboards().find(
+      (k) => k.port === pedal.port && k.channel === pedal.channel,
+    );
     const part = board && this.keyboardParts().get(board.id);
     const bytes = part?.control(pedal.controller, value) ?? [
       0xb0 | (pedal.channel - 1),
@@ -121,11 +142,16 @@ export class StandInsView {
 
   /** Sends typed bytes as they are, broken or not, to see what the other end makes of them. */
   protected sendRaw(port: string, text: string): void {
-    const words = text.trim().split(/[\s,]+/).filter(Boolean);
+    const words = text
+      .trim()
+      .split(/[\s,]+/)
+      .filter(Boolean);
     const bytes = words.map((word) => (/^[0-9a-f]{1,2}$/i.test(word) ? parseInt(word, 16) : NaN));
     const bad = words.find((_, i) => Number.isNaN(bytes[i]));
     this.rawProblem.set(
-      bad === undefined ? '' : `“${bad}” is not a byte. Type two hex digits each, such as 90 3C 64.`,
+      bad === undefined
+        ? ''
+        : `“${bad}” is not a byte. Type two hex digits each, such as 90 3C 64.`,
     );
     if (bad === undefined) this.cable.send(port, bytes);
   }

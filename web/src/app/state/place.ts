@@ -46,7 +46,8 @@ export const restorePlace = createEffect(
 );
 
 function stillThere(place: Place, things: Things): Omit<Place, 'showId'> {
-  const known = (id: string | null, among: Record<string, unknown>) => (id && among[id] ? id : null);
+  const known = (id: string | null, among: Record<string, unknown>) =>
+    id && among[id] ? id : null;
   return {
     songId: place.songId,
     cueId: known(place.cueId, things.cues),

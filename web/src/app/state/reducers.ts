@@ -26,7 +26,8 @@ export const reducers: ActionReducerMap<AppState> = {
 export function conflictChoice(reducer: ActionReducer<AppState>): ActionReducer<AppState> {
   return (state, action) => {
     const conflict = state?.saving.conflict;
-    if (!state || !conflict || action.type !== saving.theirsTaken.type) return reducer(state, action);
+    if (!state || !conflict || action.type !== saving.theirsTaken.type)
+      return reducer(state, action);
     const document = { ...state.document, things: withTheirs(state.document.things, conflict) };
     return reducer({ ...state, document, history: NO_HISTORY }, action);
   };

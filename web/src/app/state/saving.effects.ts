@@ -34,7 +34,8 @@ async function* saveAll(store: Store<AppState>, api: Api): AsyncGenerator<Action
     const outcome = await api.save(next);
     switch (outcome.kind) {
       case 'saved':
-        if (value) yield saving.done({ kind, id, sent: { revision, value }, revision: outcome.revision });
+        if (value)
+          yield saving.done({ kind, id, sent: { revision, value }, revision: outcome.revision });
         wait = FIRST_WAIT;
         break;
       case 'removed':

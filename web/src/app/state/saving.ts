@@ -68,6 +68,10 @@ export function unsavedThings(things: Things, base: SavingState['base']): Unsave
   return found.sort((a, b) => rank(a) - rank(b));
 }
 
+function without<T>(record: Readonly<Record<string, T>>, key: string): Record<string, T> {
+  return Object.fromEntries(Object.entries(record).filter(([other]) => other !== key));
+}
+
 export const savingReducer = createReducer<SavingState>(
   NOTHING_SAVED,
   on(loading.loaded, (_state, { document, sounds }) => {
@@ -91,8 +95,7 @@ export const savingReducer = createReducer<SavingState>(
     base: { ...state.base, [thingKey(kind, id)]: { revision, value: sent.value } },
   })),
   on(saving.removed, (state, { kind, id }) => {
-    const { [thingKey(kind, id)]: _gone, ...base } = state.base;
-    return { ...state, busy: false, problem: null, base };
+    return { ...state, busy: false, problem: null, base: without(state.base, thingKey(kind, id)) };
   }),
   on(saving.failed, (state, { problem }) => ({ ...state, busy: false, problem })),
   on(saving.refused, (state, { conflict }) => ({ ...state, busy: false, problem: null, conflict })),
@@ -100,7 +103,7 @@ export const savingReducer = createReducer<SavingState>(
     const { conflict } = state;
     if (!conflict) return state;
     const key = thingKey(conflict.kind, conflict.id);
-    const { [key]: _old, ...rest } = state.base;
+    const rest = without(state.base, key);
     const base = conflict.present ? { ...rest, [key]: conflict.present } : rest;
     return { ...state, conflict: null, base };
   }),
@@ -117,7 +120,7 @@ export const documentReducer = createReducer<DocumentState>(
 
 /** The things after the present version of a conflict has been taken. */
 export function withTheirs(things: Things, conflict: Conflict): Things {
-  const { [conflict.id]: _mine, ...others } = things[conflict.kind] as Record<string, ValueOf<Kind>>;
+  const others = without<ValueOf<Kind>>(things[conflict.kind], conflict.id);
   const kept = conflict.present ? { ...others, [conflict.id]: conflict.present.value } : others;
   return { ...things, [conflict.kind]: kept };
 }

@@ -28,7 +28,9 @@ const selectSoundsById = createSelector(selectThings, (things) => things.sounds)
 export const selectDevices = createSelector(selectDevicesById, (devices): Device[] =>
   Object.values(devices).sort((a, b) => a.position - b.position),
 );
-export const selectKeyboards = createSelector(selectDevices, (devices) => devices.filter(isKeyboard));
+export const selectKeyboards = createSelector(selectDevices, (devices) =>
+  devices.filter(isKeyboard),
+);
 export const selectRig = createSelector(selectDevices, compileRig);
 export const selectSongs = createSelector(
   selectSongsById,
@@ -48,8 +50,11 @@ export const selectTimeline = createSelector(selectShow, selectSongs, (show, son
   timeline(show?.order ?? [], songs),
 );
 export const selectTotalSeconds = createSelector(selectTimeline, totalSeconds);
-export const selectSteps = createSelector(selectShow, selectSongs, selectCuesById, (show, songs, cues) =>
-  steps(show?.order ?? [], songs, Object.values(cues)),
+export const selectSteps = createSelector(
+  selectShow,
+  selectSongs,
+  selectCuesById,
+  (show, songs, cues) => steps(show?.order ?? [], songs, Object.values(cues)),
 );
 
 export const selectSong = createSelector(selectThings, selectSession, (things, { songId }) =>
@@ -92,7 +97,10 @@ export const selectKeyboard = createSelector(
 );
 
 const selectSoloed = createSelector(selectSession, ({ soloed }) => soloed);
-export const selectSoloedSet = createSelector(selectSoloed, (soloed): ReadonlySet<string> => new Set(soloed));
+export const selectSoloedSet = createSelector(
+  selectSoloed,
+  (soloed): ReadonlySet<string> => new Set(soloed),
+);
 
 /** The patch on the desk, made ready, as the field, the remarks and the trace see it. */
 export const selectCompiled = createSelector(
@@ -132,7 +140,10 @@ export const selectConflict = createSelector(selectSaving, ({ conflict }) => con
 export const selectSavingState = createSelector(
   selectSaving,
   selectUnsaved,
-  ({ busy, problem, conflict }, unsaved): { state: 'saved' | 'saving' | 'not saved'; why: string } => {
+  (
+    { busy, problem, conflict },
+    unsaved,
+  ): { state: 'saved' | 'saving' | 'not saved'; why: string } => {
     if (conflict) return { state: 'not saved', why: 'saved elsewhere since; choose a version' };
     if (problem) return { state: 'not saved', why: problem };
     return { state: busy || unsaved.length > 0 ? 'saving' : 'saved', why: '' };

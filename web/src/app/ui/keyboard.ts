@@ -50,13 +50,23 @@ export interface KeyTint {
         />
       }
       @for (tint of tints(); track tint.key) {
-        <rect [attr.x]="tint.x" y="9.2" [attr.width]="tint.width" height="0.8" [attr.fill]="tint.colour" />
+        <rect
+          [attr.x]="tint.x"
+          y="9.2"
+          [attr.width]="tint.width"
+          height="0.8"
+          [attr.fill]="tint.colour"
+        />
       }
     </svg>
     @for (name of names(); track name.key) {
-      <span class="name mono" aria-hidden="true" [style.left.%]="name.left" [style.width.%]="name.width">{{
-        name.text
-      }}</span>
+      <span
+        class="name mono"
+        aria-hidden="true"
+        [style.left.%]="name.left"
+        [style.width.%]="name.width"
+        >{{ name.text }}</span
+      >
     }
   `,
   styles: `

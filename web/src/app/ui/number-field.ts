@@ -184,7 +184,11 @@ export class NumberField {
       const note = parseNote(text, this.middleC());
       return note.ok ? note.note : note.problem;
     }
-    const plain = text.trim().replace('−', '-').replace(',', '.').replace(/\s*(dB|%)$/i, '');
+    const plain = text
+      .trim()
+      .replace('−', '-')
+      .replace(',', '.')
+      .replace(/\s*(dB|%)$/i, '');
     if (this.kind() === 'pan') {
       const match = /^(?:(\d+)\s*)?([LRC])$/i.exec(plain);
       if (match) {

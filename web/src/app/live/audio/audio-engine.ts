@@ -120,4 +120,3 @@ export class AudioEngine {
     node.port.postMessage({ slot, sound }, [...buffers] as ArrayBuffer[]);
   }
 }
-

@@ -1,4 +1,9 @@
-import { CommandRing, VoiceEngine, type EngineOutput, type LoadedSound } from '@pentachord/core/sampler';
+import {
+  CommandRing,
+  VoiceEngine,
+  type EngineOutput,
+  type LoadedSound,
+} from '@pentachord/core/sampler';
 
 // The types of this global scope are in no standard library of the compiler.
 declare const sampleRate: number;

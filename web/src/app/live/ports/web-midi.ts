@@ -35,7 +35,8 @@ export class WebMidiPorts implements InPorts {
 
   /** The output of a name, or null. */
   output(name: string): OutPort | null {
-    const found = this.access && [...this.access.outputs.values()].find((o) => portName(o) === name);
+    const found =
+      this.access && [...this.access.outputs.values()].find((o) => portName(o) === name);
     return found ? { name, send: (bytes) => found.send([...bytes]) } : null;
   }
 

@@ -1,0 +1,272 @@
+import type { Cue, Device, Patch, Show, Sound, Song } from '@pentachord/core/model';
+import { newLayer } from '@pentachord/core/model';
+import { compileRig, Player } from '@pentachord/core/routing';
+import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '@pentachord/core/sampler';
+import { steps } from '@pentachord/core/setlist';
+import { EVEN_TOUCH } from '@pentachord/core/touch';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { expressionGain } from './controllers';
+import { volumeOf } from './outside-voices';
+import { PlayerHost } from './player-host';
+import { ShowRunner, type ShowPlan } from './show-runner';
+import { Stage } from './stage';
+
+const devices: Device[] = [
+  {
+    kind: 'keyboard',
+    id: 'upper',
+    showId: 's',
+    position: 0,
+    name: 'Upper',
+    port: 'upper port',
+    lowestKey: 28,
+    highestKey: 103,
+    channel: 1,
+    octaveShift: 0,
+    touch: EVEN_TOUCH,
+  },
+  {
+    kind: 'controlBox',
+    id: 'pads',
+    showId: 's',
+    position: 1,
+    name: 'Pads',
+    port: 'pad port',
+    channel: 10,
+    padNotes: [36, 39],
+    knobControllers: [],
+  },
+  {
+    kind: 'pedal',
+    id: 'right',
+    showId: 's',
+    position: 2,
+    name: 'Right pedal',
+    port: 'upper port',
+    channel: 1,
+    controller: 80,
+    action: 'switch',
+  },
+  {
+    kind: 'module',
+    id: 'module',
+    showId: 's',
+    position: 3,
+    name: 'Module',
+    port: 'module port',
+    channels: [3],
+  },
+];
+const key = { tonic: 0, spelling: 'usual', mode: 'major' } as const;
+const song: Song = {
+  id: 'song',
+  showId: 's',
+  name: 'Song',
+  lengthSeconds: 60,
+  tempo: 100,
+  metre: { beats: 4, unit: 4 },
+  fingered: key,
+  sounding: { ...key, tonic: 2 },
+};
+const patchOf = (id: string, sound: string): Patch => ({
+  id,
+  songId: 'song',
+  position: 0,
+  name: id,
+  sounds: [{ id: 'sound', librarySoundId: sound, polyphony: 3 }],
+  layers: [{ ...newLayer('layer', 'Layer', 'sound'), keyboards: ['upper'], level: -6, pan: 0.5 }],
+});
+const cueOf = (id: string, position: number, patchId: string, more: Partial<Cue> = {}): Cue => ({
+  id,
+  songId: 'song',
+  position,
+  name: id,
+  patchId,
+  balance: {},
+  controllers: [],
+  fadeSeconds: null,
+  note: '',
+  ...more,
+});
+const cues = {
+  one: cueOf('one', 0, 'first'),
+  two: cueOf('two', 1, 'first', { balance: { layer: { level: -20 } }, fadeSeconds: 4 }),
+  three: cueOf('three', 2, 'second', { controllers: [{ controller: 11, value: 64 }] }),
+};
+const show: Show = {
+  id: 's',
+  name: 'Show',
+  date: '2027-01-01',
+  place: '',
+  slotSeconds: 60,
+  defaultFadeSeconds: 1.5,
+  heldNotes: 'finish',
+  middleC: 4,
+  order: [{ kind: 'song', id: 'entry', songId: 'song' }],
+  controls: [
+    { action: 'nextCue', deviceId: 'pads', message: { kind: 'note', note: 39 } },
+    { action: 'nextCue', deviceId: 'right', message: { kind: 'controller', controller: 80 } },
+    { action: 'previousCue', deviceId: 'pads', message: { kind: 'note', note: 36 } },
+  ],
+};
+const sound = (id: string, origin: Sound['origin']): Sound => ({
+  id,
+  name: id,
+  category: 'pianos',
+  tags: [],
+  favourite: false,
+  origin,
+  lowestNote: 0,
+  highestNote: 127,
+});
+const sounds = new Map([
+  ['house', sound('house', { kind: 'house', recipe: 'felt-piano' })],
+  ['outside', sound('outside', { kind: 'outside', moduleId: 'module', channel: 3, program: 7 })],
+]);
+const songs = new Map([['song', song]]);
+const plan: ShowPlan = {
+  show,
+  devices,
+  rig: compileRig(devices),
+  songs,
+  sounds,
+  cues,
+  patches: { first: patchOf('first', 'house'), second: patchOf('second', 'outside') },
+  steps: steps(show.order, songs, Object.values(cues)),
+};
+
+let ring: CommandRing;
+let sent: number[][];
+let player: Player;
+let runner: ShowRunner;
+let host: PlayerHost;
+beforeEach(() => {
+  ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
+  sent = [];
+  const port = { name: 'module port', send: (bytes: readonly number[]) => sent.push([...bytes]) };
+  const stage = new Stage({
+    commands: ring,
+    slotOf: () => 5,
+    targetOf: (s) =>
+      s.origin.kind === 'outside'
+        ? { port, channel: s.origin.channel, program: s.origin.program }
+        : null,
+  });
+  player = new Player(stage);
+  runner = new ShowRunner(player, stage);
+  host = new PlayerHost(player, (action) => runner.move(action === 'nextCue' ? 1 : -1));
+  host.setRig(devices, show.controls);
+});
+
+/** Commands written since the last look. */
+function commands(): number[][] {
+  const record = new Float64Array(9);
+  const found: number[][] = [];
+  while (ring.read(record)) found.push([...record]);
+  return found;
+}
+const ofKind = (kind: number, all = commands()) => all.filter(([command]) => command === kind);
+const showtime = {
+  songId: 'song',
+  cueId: 'one',
+  patchId: 'first',
+  soloed: new Set<string>(),
+  showtime: true,
+};
+
+describe('from bytes to commands', () => {
+  it('sounds a key through its layer’s strip, transposed with the song, and ends it', () => {
+    runner.follow(plan, showtime);
+    const strip = ofKind(COMMAND.level)[0][1];
+    host.receive('upper port', [0x90, 60, 100]);
+    const [[, voice, onStrip, slot, , polyphony, note, velocity]] = ofKind(COMMAND.start);
+    expect([onStrip, slot, polyphony, note, velocity]).toEqual([strip, 5, 3, 62, 100]);
+    host.receive('upper port', [60, 0]);
+    expect(ofKind(COMMAND.end)).toEqual([[COMMAND.end, voice, 0, 0, 0, 0, 0, 0, 0]]);
+  });
+
+  it('keeps show controls from the layers, acts on the way down only, and tells the desk', () => {
+    const reached: (string | null)[] = [];
+    runner.onStep = (step) => reached.push(step.cueId);
+    runner.follow(plan, showtime);
+    commands();
+    host.receive('pad port', [0x99, 39, 100, 39, 0]);
+    host.receive('upper port', [0xb0, 80, 100, 80, 127, 80, 0]);
+    host.receive('pad port', [0x99, 36, 100, 36, 0]);
+    expect(reached).toEqual(['two', 'three', 'two']);
+    expect(player.noteCount).toBe(0);
+    expect(ofKind(COMMAND.start)).toEqual([]);
+  });
+
+  it('plays a port the rig does not know as the keyboard of its channel', () => {
+    runner.follow(plan, showtime);
+    host.receive('borrowed', [0x90, 60, 100]);
+    expect(host.last.device).toBe('Upper');
+    expect(ofKind(COMMAND.start)).toHaveLength(1);
+  });
+
+  it('counts broken bytes and keeps the running status of each cable apart', () => {
+    host.receive('upper port', [0x90, 60, 100]);
+    host.receive('upper port', [61, 100], 'another cable');
+    expect(host.brokenBytes).toBe(2);
+    host.receive('upper port', [62, 100]);
+    expect(player.lastNote.key).toBe(62);
+  });
+});
+
+describe('cues', () => {
+  it('glide within a patch over the cue’s seconds, and play another patch at once', () => {
+    runner.follow(plan, showtime);
+    const [[, strip, level, seconds]] = ofKind(COMMAND.level);
+    expect([level, seconds]).toEqual([-6, 0]);
+    runner.move(1);
+    expect(ofKind(COMMAND.level)).toEqual([[COMMAND.level, strip, -20, 4, 0, 0, 0, 0, 0]]);
+    host.receive('upper port', [0x90, 60, 100]);
+    const [[, held]] = ofKind(COMMAND.start);
+    runner.move(1);
+    host.receive('upper port', [64, 100]);
+    expect(sent).toContainEqual([0x92, 66, 100]);
+    host.receive('upper port', [60, 0]);
+    expect(ofKind(COMMAND.end).map(([, voice]) => voice)).toEqual([held]);
+    host.receive('upper port', [64, 0]);
+    expect(sent.at(-1)).toEqual([0x82, 66, 64]);
+  });
+
+  it('on the desk play the patch as it is written', () => {
+    runner.follow(plan, { ...showtime, cueId: 'two', showtime: false });
+    expect(ofKind(COMMAND.level)[0][2]).toBe(-6);
+    runner.follow(plan, { ...showtime, cueId: 'two' });
+    expect(ofKind(COMMAND.level)[0][2]).toBe(-20);
+  });
+
+  it('stay where they are at the ends, and are left alone when nothing changed', () => {
+    runner.follow(plan, showtime);
+    commands();
+    runner.move(-1);
+    runner.follow(plan, { ...showtime, soloed: new Set() });
+    expect(commands()).toEqual([]);
+  });
+
+  it('put controllers where they say', () => {
+    runner.follow(plan, { ...showtime, cueId: 'three', patchId: 'second' });
+    expect(ofKind(COMMAND.expression)[0][2]).toBeCloseTo(expressionGain(64));
+  });
+});
+
+describe('all notes off', () => {
+  it('silences the engine and sends CC 120, 121 and 123 to the module', () => {
+    runner.follow(plan, { ...showtime, cueId: 'three', patchId: 'second' });
+    host.receive('upper port', [0x90, 60, 100]);
+    player.allNotesOff();
+    expect(ofKind(COMMAND.silence)).toHaveLength(1);
+    expect(sent.slice(-3)).toEqual([
+      [0xb2, 120, 0],
+      [0xb2, 121, 0],
+      [0xb2, 123, 0],
+    ]);
+  });
+
+  it('writes volumes as channel volume, 0 dB at the top and silence at 0', () => {
+    expect([0, -6, -60].map(volumeOf)).toEqual([127, 90, 0]);
+  });
+});

@@ -27,7 +27,12 @@ const GLOW = 180;
       color: #c9d3e2;
       white-space: nowrap;
     }
+    .mono {
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
     .lamp {
+      flex: none;
       width: 9px;
       height: 9px;
       border-radius: 50%;

@@ -40,7 +40,7 @@ export class Desk {
     await expect.poll(() => this.output(), { timeout: 15_000 }).toBe(0);
   }
 
-  remark(words: string): Locator {
+  remark(words: string | RegExp): Locator {
     return this.page.getByRole('list', { name: 'Remarks' }).getByText(words);
   }
 

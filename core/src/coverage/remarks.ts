@@ -2,31 +2,12 @@ import { layerLetter } from '../model/patch.js';
 import { isKeyboard, type Device, type Keyboard } from '../model/rig.js';
 import type { Sound } from '../model/sound.js';
 import { noteName, type MiddleC } from '../pitch/note-names.js';
+import type { Responses } from '../loudness/plumb-line.js';
 import { intersection, widthOf, type Span } from '../range/range.js';
 import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
-import { coverage, groundOf, isFullHeight, type Coverage, type Ground } from './coverage.js';
-
-/** What sort of thing was noticed. */
-export type RemarkKind =
-  | 'silentKeys'
-  | 'silentStrengths'
-  | 'beyondKeyboard'
-  | 'sameSoundTwice'
-  | 'outsideNaturalRange'
-  | 'outsideMidi';
-
-/** Something noticed in a patch: what, where, which layers. */
-export interface Remark {
-  kind: RemarkKind;
-  /** Stays the same while the matter stays the same. */
-  id: string;
-  /** `alarm`: something will be missing on stage. `note`: worth knowing. */
-  weight: 'alarm' | 'note';
-  text: string;
-  keyboardId: string;
-  where: Ground | null;
-  layerIds: string[];
-}
+import { loudnessRemarks } from './loudness-remarks.js';
+import type { Remark, RemarkKind } from './remark.js';
+import { coverage, groundOf, isFullHeight, type Coverage } from './coverage.js';
 
 /** What remarks are computed from. */
 export interface RemarkSettings {
@@ -34,6 +15,8 @@ export interface RemarkSettings {
   /** The library's sounds, for their natural ranges. */
   sounds: ReadonlyMap<string, Sound>;
   middleC: MiddleC;
+  /** Measured loudness by library sound; without it nothing is said of loudness. */
+  responses?: Responses;
 }
 
 /** Everything worth noticing about a patch, on every keyboard that any of its layers was made for. */
@@ -47,6 +30,7 @@ export function remarks(patch: CompiledPatch, settings: RemarkSettings): Remark[
     found.push(
       ...silentRemarks(covered, keyboard, settings),
       ...twiceRemarks(covered, patch, keyboard, settings),
+      ...loudnessRemarks(covered, patch, keyboard, settings),
     );
     for (const layer of here) found.push(...layerRemarks(layer, keyboard, settings));
   }

@@ -1,2 +1,3 @@
 export * from './range.js';
 export * from './decibels.js';
+export * from './splits.js';

@@ -4,6 +4,7 @@ import {
   boxOf,
   contours,
   keyBoundaryAt,
+  keyUnder,
   placeLabels,
   velocityBoundaryAt,
   xOfKey,
@@ -26,6 +27,11 @@ describe('the field’s scale', () => {
     for (let v = 1; v <= 128; v++) expect(velocityBoundaryAt(scale, yOfVelocity(scale, v))).toBe(v);
     expect([keyBoundaryAt(scale, -5000), keyBoundaryAt(scale, 5000)]).toEqual([0, 128]);
     expect([velocityBoundaryAt(scale, -50), velocityBoundaryAt(scale, 900)]).toEqual([128, 1]);
+  });
+
+  it('knows the column under the hand', () => {
+    for (let key = 28; key <= 103; key++) expect(keyUnder(scale, xOfKey(scale, key) + 1)).toBe(key);
+    expect([keyUnder(scale, -9), keyUnder(scale, 9999)]).toEqual([28, 103]);
   });
 
   it('cuts territories at the edges, and leaves out what is not on the field', () => {

@@ -35,6 +35,12 @@ export function keyBoundaryAt({ ground, width }: FieldScale, x: number): number 
   return Math.min(128, Math.max(0, low + Math.round((x / width) * (high - low + 1))));
 }
 
+/** The key whose column an x lies in, held within the field. */
+export function keyUnder({ ground, width }: FieldScale, x: number): number {
+  const { low, high } = ground.keys;
+  return Math.min(high, Math.max(low, low + Math.floor((x / width) * (high - low + 1))));
+}
+
 /** The velocity boundary nearest a y, named by the velocity that begins there; 1–128. */
 export function velocityBoundaryAt({ height }: FieldScale, y: number): number {
   return Math.min(128, Math.max(1, 1 + Math.round(((height - y) / height) * VELOCITIES)));

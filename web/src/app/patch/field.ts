@@ -20,6 +20,7 @@ import {
   boxOf,
   contours,
   keyBoundaryAt,
+  keyUnder,
   placeLabels,
   velocityBoundaryAt,
   xOfKey,
@@ -112,6 +113,8 @@ export class Field {
   readonly mark = input<() => FieldMark | null>(() => null);
   readonly layerSelected = output<string | null>();
   readonly changed = output<FieldChange>();
+  /** The key under the hand, null when the hand is elsewhere. */
+  readonly hovered = output<number | null>();
 
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly size = signal({ width: 900, height: 290 });
@@ -237,6 +240,10 @@ export class Field {
     );
     const at = smallestFirst.findIndex((t) => t.id === this.selected());
     this.layerSelected.emit(smallestFirst[(at + 1) % smallestFirst.length].id);
+  }
+
+  protected point(event: PointerEvent): void {
+    this.hovered.emit(keyUnder(this.scale(), this.pointIn(event).x));
   }
 
   protected grab(

@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { coverage, type Remark } from '@pentachord/core/coverage';
+import { coverage, mendOf, movingSplit, type Mend, type Remark } from '@pentachord/core/coverage';
 import { MOST_LAYERS } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
 import type { PlayedNote } from '@pentachord/core/routing';
@@ -23,16 +24,19 @@ import {
   selectPatchesOfSong,
   selectPatchSong,
   selectRemarks,
+  selectResponses,
   selectSession,
   selectSoloedSet,
   selectUndo,
 } from '../state/selectors';
 import { session } from '../state/session';
 import { PlayableKeyboard } from '../ui/keyboard';
+import type { BalanceData, BalanceResult } from './balance-dialog';
 import { CoverageStrip } from './coverage-strip';
 import { DYNAMICS } from './dynamics';
 import { Field, type FieldChange, type FieldMark } from './field';
 import { Ledger, type LedgerChange, type LedgerDeed } from './ledger';
+import { PlumbPanel } from './plumb-panel';
 import { TracePanel } from './trace-panel';
 
 /** Remarks shown in the heading; the rest are counted. */
@@ -48,6 +52,7 @@ const MOST_REMARKS = 4;
     MatMenuModule,
     MatTooltipModule,
     PlayableKeyboard,
+    PlumbPanel,
     TracePanel,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -59,6 +64,7 @@ export class PatchView {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly live = inject(Live);
   private readonly hands = inject(ScreenHands);
+  private readonly dialog = inject(MatDialog);
 
   protected readonly dynamics = DYNAMICS;
   protected readonly patch = this.store.selectSignal(selectPatch);
@@ -71,12 +77,20 @@ export class PatchView {
   protected readonly library = this.store.selectSignal(selectLibrary);
   protected readonly middleC = this.store.selectSignal(selectMiddleC);
   protected readonly soloed = this.store.selectSignal(selectSoloedSet);
+  protected readonly responses = this.store.selectSignal(selectResponses);
   protected readonly undo = this.store.selectSignal(selectUndo);
   private readonly place = this.store.selectSignal(selectSession);
   private readonly allRemarks = this.store.selectSignal(selectRemarks);
 
   protected readonly selected = computed(() => this.place().layerId);
-  protected readonly shownRemarks = computed(() => this.allRemarks().slice(0, MOST_REMARKS));
+  protected readonly beside = signal<'trace' | 'plumb'>('trace');
+  /** The key under the hand on the field. */
+  protected readonly hovered = signal<number | null>(null);
+  protected readonly shownRemarks = computed(() => {
+    const patch = this.patch();
+    const shown = this.allRemarks().slice(0, MOST_REMARKS);
+    return shown.map((remark) => ({ ...remark, mend: patch && mendOf(remark, patch) }));
+  });
   protected readonly moreRemarks = computed(() => this.allRemarks().slice(MOST_REMARKS));
   protected readonly full = computed(() => (this.patch()?.layers.length ?? 0) >= MOST_LAYERS);
   protected readonly coverage = computed(() => {
@@ -131,6 +145,13 @@ export class PatchView {
     };
   });
 
+  /** The key read by the plumb line: the one under the hand, else the last one played. */
+  protected readonly plumbed = computed(() => {
+    const mark = this.mark()();
+    const key = this.hovered() ?? mark?.key ?? null;
+    return { key, velocity: mark && mark.key === key ? mark.velocity : null };
+  });
+
   constructor() {
     eachFrame(() => {
       const { player } = this.live;
@@ -170,6 +191,43 @@ export class PatchView {
   protected change({ layerId, changes, gesture }: FieldChange | LedgerChange): void {
     const patchId = this.patch()?.id;
     if (patchId) this.store.dispatch(edits.layerChanged({ patchId, layerId, changes, gesture }));
+  }
+
+  protected mendIt({ words, changes }: Mend): void {
+    const patchId = this.patch()?.id;
+    if (patchId) this.store.dispatch(edits.layersChanged({ patchId, changes, words }));
+  }
+
+  /** Moves the split beside the selected layer by some keys, both sides together. */
+  private moveSplit(layerId: string, by: number): void {
+    const patch = this.patch();
+    const changes = patch && movingSplit(patch, layerId, by);
+    if (changes)
+      this.store.dispatch(
+        edits.layersChanged({
+          patchId: patch.id,
+          changes,
+          words: 'split moved',
+          gesture: `split ${layerId}`,
+        }),
+      );
+  }
+
+  protected async balance(): Promise<void> {
+    const { BalanceDialog } = await import('./balance-dialog');
+    const compiled = this.compiled();
+    const patchId = this.patch()?.id;
+    if (!compiled || !patchId) return;
+    const data: BalanceData = { patch: compiled, responses: this.responses() };
+    const dialog = this.dialog.open<unknown, BalanceData, BalanceResult>(BalanceDialog, {
+      data,
+      maxWidth: 760,
+    });
+    dialog.afterClosed().subscribe((levels) => {
+      if (!levels) return;
+      const changes = Object.fromEntries([...levels].map(([id, level]) => [id, { level }]));
+      this.store.dispatch(edits.layersChanged({ patchId, changes, words: 'layers balanced' }));
+    });
   }
 
   protected rename(box: HTMLInputElement): void {
@@ -241,10 +299,18 @@ export class PatchView {
     const target = event.target as HTMLElement;
     if (this.hands.typing() || event.ctrlKey || event.metaKey || event.altKey) return;
     if (target.closest('input, textarea, select, .mat-mdc-menu-panel')) return;
+    if (event.code === 'KeyT') this.beside.set('trace');
+    if (event.code === 'KeyP') this.beside.set('plumb');
     const layer = this.patch()?.layers.find((l) => l.id === this.selected());
     if (!layer) return;
     const layerId = layer.id;
     switch (event.code) {
+      case 'BracketLeft':
+        this.moveSplit(layerId, -1);
+        break;
+      case 'BracketRight':
+        this.moveSplit(layerId, 1);
+        break;
       case 'KeyD':
         this.do({ layerId, deed: 'duplicate' });
         break;

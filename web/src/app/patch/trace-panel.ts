@@ -15,7 +15,6 @@ import { LayerBadge } from '../ui/layer-badge';
   imports: [LayerBadge],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2>Trace</h2>
     @if (followed(); as result) {
       <p class="played" data-testid="trace-note">
         <b class="mono">{{ played().note }}</b> {{ played().from }}
@@ -46,16 +45,10 @@ import { LayerBadge } from '../ui/layer-badge';
       display: block;
       height: 100%;
       overflow: auto;
-      background: var(--sheet);
-      border: 1px solid var(--hairline);
-      padding: 8px 10px;
       font-size: 13px;
     }
-    h2 {
-      font-size: 14px;
-    }
     .played {
-      margin: 2px 0 8px;
+      margin: 0 0 8px;
     }
     .empty {
       margin-top: 6px;

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatIconModule } from '@angular/material/icon';
 import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -40,6 +40,11 @@ export class Shell {
   protected readonly hands = inject(ScreenHands);
   private readonly keyboard = this.store.selectSignal(selectKeyboard);
   protected readonly saving = this.store.selectSignal(selectSavingState);
+
+  protected readonly savingWords = computed(() => {
+    const { state, why } = this.saving();
+    return why ? `${state}: ${why}` : state;
+  });
 
   constructor() {
     registerIcons();

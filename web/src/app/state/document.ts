@@ -40,6 +40,13 @@ export const edits = createActionGroup({
       changes: Partial<Omit<Layer, 'id' | 'soundId'>>;
       gesture?: string;
     }>(),
+    /** Several layers at once, as one step of undo; `words` say what was done. */
+    'Layers changed': props<{
+      patchId: string;
+      changes: Readonly<Record<string, Partial<Omit<Layer, 'id' | 'soundId'>>>>;
+      words: string;
+      gesture?: string;
+    }>(),
     'Layer added': props<{
       patchId: string;
       layerId: string;
@@ -74,6 +81,8 @@ export function editInWords(edit: Edit): string {
   switch (edit.type) {
     case edits.layerChanged.type:
       return `${changeInWords(edit.changes)} changed`;
+    case edits.layersChanged.type:
+      return edit.words;
     case edits.layerAdded.type:
       return 'layer added';
     case edits.layerDuplicated.type:
@@ -119,6 +128,10 @@ export function carryOut(things: Things, edit: Edit): void {
       if (layer) Object.assign(layer, edit.changes);
       break;
     }
+    case edits.layersChanged.type:
+      for (const layer of patch.layers)
+        if (edit.changes[layer.id]) Object.assign(layer, edit.changes[layer.id]);
+      break;
     case edits.layerAdded.type: {
       if (patch.layers.length >= MOST_LAYERS) break;
       const sound = things.sounds[edit.librarySoundId];

@@ -16,6 +16,7 @@ import {
   selectSteps,
   selectThings,
 } from './selectors';
+import { measured } from './measured';
 import { session } from './session';
 
 const selectPlan = createSelector(
@@ -52,6 +53,16 @@ export const followPlayer = createEffect(
     new Observable<ReturnType<typeof session.cueReached>>((subscriber) => {
       live.runner.onStep = ({ songId, cueId }, patchId) =>
         subscriber.next(session.cueReached({ songId, cueId, patchId }));
+    }),
+  { functional: true },
+);
+
+/** What the worker measured of a sound, for plumb lines, remarks and balancing. */
+export const followMeasuring = createEffect(
+  (live = inject(Live)) =>
+    new Observable<ReturnType<typeof measured.sound>>((subscriber) => {
+      live.sounds.onMeasured = (recipe, response) =>
+        subscriber.next(measured.sound({ recipe, response }));
     }),
   { functional: true },
 );

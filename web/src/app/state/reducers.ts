@@ -2,6 +2,7 @@ import type { ActionReducer, ActionReducerMap, MetaReducer } from '@ngrx/store';
 import type { DocumentState } from './document';
 import { NO_HISTORY, undoable, type History } from './history';
 import { loadingReducer, type LoadingState } from './loading';
+import { measuredReducer, type MeasuredState } from './measured';
 import { documentReducer, saving, savingReducer, withTheirs, type SavingState } from './saving';
 import { sessionReducer, type SessionState } from './session';
 
@@ -12,6 +13,7 @@ export interface AppState {
   history: History;
   saving: SavingState;
   session: SessionState;
+  measured: MeasuredState;
 }
 
 export const reducers: ActionReducerMap<AppState> = {
@@ -20,6 +22,7 @@ export const reducers: ActionReducerMap<AppState> = {
   history: (state = NO_HISTORY) => state,
   saving: savingReducer,
   session: sessionReducer,
+  measured: measuredReducer,
 };
 
 /** Taking the other version of a conflict replaces the thing; what was undone before no longer fits it. */

@@ -1,4 +1,5 @@
 import { remarks } from '@pentachord/core/coverage';
+import type { Response, Responses } from '@pentachord/core/loudness';
 import { isKeyboard, type Device, type Keyboard, type Song } from '@pentachord/core/model';
 import { songShift } from '@pentachord/core/pitch';
 import { compilePatch, compileRig } from '@pentachord/core/routing';
@@ -117,13 +118,30 @@ export const selectCompiled = createSelector(
     }),
 );
 
+const selectMeasured = (state: AppState) => state.measured;
+
+/** Measured responses by library sound. */
+export const selectResponses = createSelector(
+  selectSounds,
+  selectMeasured,
+  (sounds, measured): Responses => {
+    const found = new Map<string, Response>();
+    for (const { id, origin } of sounds.values()) {
+      const response = origin.kind === 'house' ? measured[origin.recipe] : undefined;
+      if (response) found.set(id, response);
+    }
+    return found;
+  },
+);
+
 export const selectRemarks = createSelector(
   selectCompiled,
   selectDevices,
   selectSounds,
   selectMiddleC,
-  (compiled, devices, sounds, middleC) =>
-    compiled ? remarks(compiled, { devices, sounds, middleC }) : [],
+  selectResponses,
+  (compiled, devices, sounds, middleC, responses) =>
+    compiled ? remarks(compiled, { devices, sounds, middleC, responses }) : [],
 );
 
 export const selectUndo = createSelector(selectHistory, ({ past, future }) => ({

@@ -1,3 +1,4 @@
+import type { Response } from '@pentachord/core/loudness';
 import type { LoadedSound } from '@pentachord/core/sampler';
 import { recipeOf } from '@pentachord/core/synthesis';
 import { renderAnswerSchema, type RenderRequest } from './sound-messages';
@@ -19,6 +20,8 @@ export class HouseSoundLoader {
   private worker: Worker | null = null;
   private readonly slots = new Map<string, number>();
   private readonly finished = new Set<string>();
+  /** Told how loud each sound was measured to be, by its recipe. */
+  onMeasured: (recipe: string, response: Response) => void = () => undefined;
   private making: SoundProgress['making'] = null;
   private readonly problems: string[] = [];
 
@@ -72,6 +75,7 @@ export class HouseSoundLoader {
     } else if (message.kind === 'ready') {
       this.making = null;
       this.finished.add(message.recipe);
+      this.onMeasured(message.recipe, message.response);
       this.loaded(slot, { voicing: recipe.voicing, zones: message.zones });
     } else {
       this.making = null;

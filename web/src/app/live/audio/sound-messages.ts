@@ -1,3 +1,4 @@
+import { responseSchema } from '@pentachord/core/loudness';
 import * as z from 'zod';
 
 const span = z.object({ low: z.number().int(), high: z.number().int() });
@@ -31,6 +32,7 @@ export const renderAnswerSchema = z.discriminatedUnion('kind', [
     kind: z.literal('ready'),
     recipe: z.string(),
     zones: z.array(zoneSchema).min(1),
+    response: responseSchema,
   }),
   z.strictObject({ kind: z.literal('failed'), recipe: z.string(), problem: z.string() }),
 ]);

@@ -1,0 +1,102 @@
+import { plumbLine, unevenness, type PlumbLine, type Responses } from '../loudness/plumb-line.js';
+import { BALANCE_VELOCITY } from '../loudness/balance.js';
+import { layerLetter } from '../model/patch.js';
+import type { Keyboard } from '../model/rig.js';
+import { noteName, type MiddleC } from '../pitch/note-names.js';
+import type { Span } from '../range/range.js';
+import type { CompiledPatch } from '../routing/compile.js';
+import type { Coverage } from './coverage.js';
+import type { Remark } from './remark.js';
+
+/** The sides of a split differ by more than this at velocity 80: unbalanced. */
+const UNBALANCED_DB = 6;
+
+/** Keys answered by the same layers. */
+interface Run {
+  keys: Span;
+  layers: number[];
+}
+
+/** Dips, leaps and unbalanced splits on one keyboard, one remark for each stretch of keys with the same layers. */
+export function loudnessRemarks(
+  covered: Coverage,
+  patch: CompiledPatch,
+  keyboard: Keyboard,
+  { responses, middleC }: { responses?: Responses; middleC: MiddleC },
+): Remark[] {
+  if (!responses) return [];
+  const device = patch.rig.ids.indexOf(keyboard.id);
+  const line = (key: number) => plumbLine(patch, responses, device, keyboard.channel, key);
+  const found: Remark[] = [];
+  const runs = runsOf(covered);
+  const told = new Set<string>();
+  runs.forEach((run, index) => {
+    for (const remark of unevenRemarks(line(middleOf(run.keys)), run, patch, keyboard)) {
+      const matter = `${remark.kind} ${remark.layerIds.join()}`;
+      if (!told.has(matter)) found.push(remark);
+      told.add(matter);
+    }
+    const next = runs.at(index + 1);
+    if (!next || next.layers.some((layer) => run.layers.includes(layer))) return;
+    const difference =
+      line(next.keys.low).sum[BALANCE_VELOCITY - 1] - line(run.keys.high).sum[BALANCE_VELOCITY - 1];
+    if (!Number.isFinite(difference) || Math.abs(difference) <= UNBALANCED_DB) return;
+    const side = difference > 0 ? 'right' : 'left';
+    found.push({
+      kind: 'unbalancedSplit',
+      id: `unbalanced ${keyboard.id} ${next.keys.low}`,
+      weight: 'note',
+      text: `split at ${noteName(next.keys.low, middleC)}: the ${side} is ${Math.abs(difference).toFixed(1)} dB louder`,
+      keyboardId: keyboard.id,
+      where: {
+        keys: { low: run.keys.high, high: next.keys.low },
+        velocities: { low: BALANCE_VELOCITY, high: BALANCE_VELOCITY },
+      },
+      layerIds: [...run.layers, ...next.layers].map((layer) => patch.layers[layer].id),
+    });
+  });
+  return found;
+}
+
+function unevenRemarks(
+  line: PlumbLine,
+  run: Run,
+  patch: CompiledPatch,
+  keyboard: Keyboard,
+): Remark[] {
+  return unevenness(line.sum).map(({ kind, from, to, size }) => {
+    const involved = run.layers.filter((layer) => {
+      const { loudness } = line.layers[layer];
+      return Number.isFinite(loudness[from - 1]) || Number.isFinite(loudness[to - 1]);
+    });
+    const letters = involved.map(layerLetter);
+    const who =
+      letters.length > 1 ? `${letters.slice(0, -1).join(', ')} and ${letters.at(-1)}` : letters[0];
+    const near = Math.round((from + to) / 2);
+    const verb = letters.length > 1 ? kind : kind === 'dip' ? 'dips' : 'leaps';
+    return {
+      kind,
+      id: `${kind} ${keyboard.id} ${run.keys.low} ${from}`,
+      weight: 'note',
+      text: `${who} ${verb} ${size.toFixed(1)} dB near ${near}`,
+      keyboardId: keyboard.id,
+      where: { keys: run.keys, velocities: { low: from, high: to } },
+      layerIds: involved.map((layer) => patch.layers[layer].id),
+    };
+  });
+}
+
+function runsOf(covered: Coverage): Run[] {
+  const runs: Run[] = [];
+  for (const { key, layers } of covered.keys) {
+    const last = runs.at(-1);
+    if (last && last.keys.high === key - 1 && last.layers.join() === layers.join())
+      last.keys.high = key;
+    else if (layers.length > 0) runs.push({ keys: { low: key, high: key }, layers });
+  }
+  return runs;
+}
+
+function middleOf({ low, high }: Span): number {
+  return Math.floor((low + high) / 2);
+}

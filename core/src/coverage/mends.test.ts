@@ -1,0 +1,129 @@
+import { describe, expect, it } from 'vitest';
+import type { Layer } from '../model/layer.js';
+import type { Patch } from '../model/patch.js';
+import { compilePatch, compileRig } from '../routing/compile.js';
+import { demoRig, keys, layer, patchOf, velocities } from '../testing/fixtures.js';
+import { mendOf, movingSplit, type RangeChanges } from './mends.js';
+import { remarks } from './remarks.js';
+
+const rig = compileRig(demoRig);
+const response = (loudest: number) => [
+  { velocity: 1, loudness: loudest - 30 },
+  { velocity: 127, loudness: loudest },
+];
+const responses = new Map([
+  ['library-sound-a', response(-20)],
+  ['library-sound-b', response(-20)],
+]);
+const remarksOf = (patch: Patch) =>
+  remarks(compilePatch(patch, { rig, songShift: 0 }), {
+    devices: demoRig,
+    sounds: new Map(),
+    middleC: 4,
+    responses,
+  });
+const mended = (patch: Patch, changes: RangeChanges): Patch => ({
+  ...patch,
+  layers: patch.layers.map((l) => ({ ...l, ...changes[l.id] })),
+});
+const upper = (id: string, changes: Partial<Layer>) =>
+  layer(id, { keyboards: ['upper'], level: 0, ...changes });
+
+/** Mends the first remark and gives back what is said afterwards. */
+function afterMending(patch: Patch): { words: string; left: string[]; patch: Patch } {
+  const [first] = remarksOf(patch);
+  const mend = mendOf(first, patch);
+  if (!mend) throw new Error(`no mend for “${first.text}”`);
+  const next = mended(patch, mend.changes);
+  return { words: mend.words, left: remarksOf(next).map((r) => r.text), patch: next };
+}
+
+describe('one-click mends', () => {
+  it('close a gap of silent keys in the middle, with every layer at its edges', () => {
+    const result = afterMending(
+      patchOf([
+        upper('a', { keys: keys(28, 54) }),
+        upper('b', { keys: keys(57, 103, 4) }),
+        upper('c', { keys: keys(57, 103), soundId: 'sound-a', transpose: 12 }),
+      ]),
+    );
+    expect(result.words).toBe('close the gap');
+    expect(result.left.filter((text) => text.includes('silent'))).toEqual([]);
+    expect(result.patch.layers.map((l) => [l.keys.low, l.keys.high])).toEqual([
+      [28, 55],
+      [56, 103],
+      [56, 103],
+    ]);
+    expect(result.patch.layers[1].keys.fadeIn).toBe(4);
+  });
+
+  it('close a band of silent strengths', () => {
+    const result = afterMending(
+      patchOf([
+        upper('a', { velocities: velocities(1, 60) }),
+        upper('b', { velocities: velocities(70, 127) }),
+      ]),
+    );
+    expect(result.left).toEqual([]);
+    expect(result.patch.layers[0].velocities.high).toBe(64);
+  });
+
+  it('stretch the only neighbour over silent keys at the end of the keyboard', () => {
+    const result = afterMending(patchOf([upper('a', { keys: keys(40, 103) })]));
+    expect(result.words).toBe('stretch over it');
+    expect(result.left).toEqual([]);
+  });
+
+  it('turn the overlap behind a leap or a dip into a crossfade, and it is gone', () => {
+    const louder = new Map([...responses, ['library-sound-b', response(-10)]]);
+    const patch = patchOf([
+      upper('a', { velocities: velocities(1, 95) }),
+      upper('b', { velocities: velocities(60, 127) }),
+    ]);
+    const settings = {
+      devices: demoRig,
+      sounds: new Map(),
+      middleC: 4 as const,
+      responses: louder,
+    };
+    const said = (p: Patch) => remarks(compilePatch(p, { rig, songShift: 0 }), settings);
+    const [first] = said(patch);
+    expect(first.kind).toBe('leap');
+    const mend = mendOf(first, patch);
+    expect(mend?.words).toBe('crossfade them');
+    expect(said(mended(patch, mend?.changes ?? {})).filter((r) => r.kind === 'leap')).toEqual([]);
+  });
+
+  it('do not pretend where nothing is plainly right', () => {
+    const patch = patchOf([upper('a', {}), upper('b', { soundId: 'sound-a' })]);
+    const twice = remarksOf(patch).find((r) => r.kind === 'sameSoundTwice');
+    expect(twice && mendOf(twice, patch)).toBeNull();
+  });
+});
+
+describe('moving a split', () => {
+  const split = patchOf([
+    upper('left', { keys: keys(28, 59) }),
+    upper('right', { keys: keys(60, 103, 12) }),
+    upper('pad', { keys: keys(60, 103) }),
+    layer('elsewhere', { keyboards: ['lower'], keys: keys(60, 96) }),
+  ]);
+  const limits = (changes: RangeChanges | null) =>
+    Object.entries(changes ?? {}).map(([id, { keys: k }]) => [id, k?.low, k?.high]);
+
+  it('moves every layer at the boundary, from either side, and no other', () => {
+    const expected = [
+      ['left', 28, 61],
+      ['right', 62, 103],
+      ['pad', 62, 103],
+    ];
+    expect(limits(movingSplit(split, 'left', 2))).toEqual(expected);
+    expect(limits(movingSplit(split, 'right', 2))).toEqual(expected.slice(0, 2));
+  });
+
+  it('stops where a layer would have no key left, and does nothing without a neighbour', () => {
+    expect(limits(movingSplit(split, 'left', -100))[0]).toEqual(['left', 28, 28]);
+    expect(movingSplit(split, 'elsewhere', 1)).toBeNull();
+    expect(movingSplit(split, 'gone', 1)).toBeNull();
+  });
+});

@@ -1,0 +1,4 @@
+export * from './bs1770.js';
+export * from './response.js';
+export * from './plumb-line.js';
+export * from './balance.js';

@@ -1,0 +1,210 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { compiled, keys, layer, velocities } from '../testing/fixtures.js';
+import { planZones, recipeOf, renderZone } from '../synthesis/index.js';
+import { balance } from './balance.js';
+import { integratedLoudness, kWeighting, lufsOf, momentaryMaximum, powerOf } from './bs1770.js';
+import { plumbLine, unevenness } from './plumb-line.js';
+import { loudnessAt, measureResponse, type Response } from './response.js';
+
+/** A stereo sine of stretches [dBFS, seconds]. */
+function sine(
+  frequency: number,
+  stretches: [level: number, seconds: number][],
+  sampleRate = 48000,
+) {
+  const length = stretches.reduce((sum, [, seconds]) => sum + seconds * sampleRate, 0);
+  const left = new Float32Array(length);
+  let at = 0;
+  for (const [level, seconds] of stretches) {
+    const amplitude = 10 ** (level / 20);
+    for (let i = 0; i < seconds * sampleRate; i++, at++)
+      left[at] = amplitude * Math.sin((2 * Math.PI * frequency * at) / sampleRate);
+  }
+  return { left, right: left, sampleRate };
+}
+
+describe('BS.1770 loudness', () => {
+  it('has the filters that the recommendation gives for 48 kHz', () => {
+    const [shelf, highPass] = kWeighting(48000);
+    expect(shelf.b0).toBeCloseTo(1.53512485958697, 8);
+    expect(shelf.b1).toBeCloseTo(-2.69169618940638, 8);
+    expect(shelf.a2).toBeCloseTo(0.73248077421585, 8);
+    expect(highPass.a1).toBeCloseTo(-1.99004745483398, 8);
+    expect(highPass.a2).toBeCloseTo(0.99007225036621, 8);
+  });
+
+  // EBU Tech 3341, minimum requirement test signals 1 to 5.
+  it.each<[string, [number, number][], number]>([
+    ['case 1', [[-23, 20]], -23],
+    ['case 2', [[-33, 20]], -33],
+    [
+      'case 3',
+      [
+        [-36, 10],
+        [-23, 60],
+        [-36, 10],
+      ],
+      -23,
+    ],
+    [
+      'case 4',
+      [
+        [-72, 10],
+        [-36, 10],
+        [-23, 60],
+        [-36, 10],
+        [-72, 10],
+      ],
+      -23,
+    ],
+    [
+      'case 5',
+      [
+        [-26, 20],
+        [-20, 20.1],
+        [-26, 20],
+      ],
+      -23,
+    ],
+  ])('%s of the published signals within 0.1 LU', (_name, stretches, expected) => {
+    expect(Math.abs(integratedLoudness(sine(1000, stretches)) - expected)).toBeLessThanOrEqual(0.1);
+  });
+
+  it('is the same at other sample rates, and −∞ for silence', () => {
+    expect(integratedLoudness(sine(1000, [[-23, 5]], 44100))).toBeCloseTo(-23, 1);
+    expect(integratedLoudness(sine(1000, [[-200, 2]]))).toBe(-Infinity);
+    expect(
+      momentaryMaximum(
+        sine(1000, [
+          [-40, 1],
+          [-20, 1],
+          [-40, 1],
+        ]),
+      ),
+    ).toBeCloseTo(-20, 1);
+    expect(lufsOf(powerOf(-17.5))).toBeCloseTo(-17.5, 9);
+  });
+});
+
+const straight = (at127: number): Response => [
+  { velocity: 1, loudness: at127 - 30 },
+  { velocity: 127, loudness: at127 },
+];
+const responses = new Map([
+  ['library-soft', straight(-20)],
+  ['library-hard', straight(-20)],
+  ['library-loud', straight(-8)],
+]);
+const patchOf = (...layers: Parameters<typeof layer>[]) =>
+  compiled(layers.map(([id, changes]) => layer(id, { level: 0, ...changes })));
+
+describe('a sound’s response', () => {
+  it('interpolates in dB and is held at the ends', () => {
+    const response = straight(-20);
+    expect(loudnessAt(response, 64)).toBeCloseTo(-35, 9);
+    expect(loudnessAt(response.slice(1), 3)).toBe(-20);
+    expect(loudnessAt([], 64)).toBe(-Infinity);
+  });
+
+  it('rises with velocity when measured on house sounds', () => {
+    for (const id of ['felt-piano', 'slow-tide-strings']) {
+      const recipe = recipeOf(id);
+      if (!recipe) throw new Error(id);
+      const zones = planZones(recipe).filter((p) => p.keys.low <= 60 && p.keys.high >= 60);
+      const response = measureResponse(
+        { voicing: recipe.voicing, zones: zones.map(renderZone) },
+        60,
+      );
+      const values = response.map((point) => point.loudness);
+      expect(values).toEqual([...values].sort((a, b) => a - b));
+      expect(values.at(-1)).toBeGreaterThan(-40);
+      expect(values[0]).toBeGreaterThan(-90);
+    }
+  });
+});
+
+describe('the plumb line', () => {
+  it('adds layers in power and follows level, touch and fades', () => {
+    const two = patchOf(['a', { soundId: 'soft' }], ['b', { soundId: 'hard' }]);
+    const { sum, layers } = plumbLine(two, responses, 0, 1, 60);
+    expect(layers[0].loudness[126]).toBe(-20);
+    expect(sum[126]).toBeCloseTo(-20 + 10 * Math.log10(2), 9);
+    const faded = patchOf(['a', { soundId: 'soft', level: -3, keys: keys(60, 80, 3) }]);
+    expect(plumbLine(faded, responses, 0, 1, 60).sum[126]).toBeCloseTo(-20 - 3 - 8.34, 2);
+    expect(plumbLine(faded, responses, 0, 1, 59).sum[126]).toBe(-Infinity);
+    expect(plumbLine(faded, responses, 1, 1, 60).layers).toHaveLength(1);
+  });
+
+  it('finds no unevenness in a crossfade of equals', () => {
+    const smooth = patchOf(
+      ['a', { soundId: 'soft', velocities: velocities(1, 92, 0, 24) }],
+      ['b', { soundId: 'hard', velocities: velocities(69, 127, 24) }],
+    );
+    expect(unevenness(plumbLine(smooth, responses, 0, 1, 60).sum)).toEqual([]);
+  });
+
+  it('marks a leap into a louder sound and a dip into a softer one', () => {
+    const leaping = patchOf(
+      ['a', { soundId: 'soft', velocities: velocities(1, 79) }],
+      ['b', { soundId: 'loud', velocities: velocities(80, 127) }],
+    );
+    const [leap] = unevenness(plumbLine(leaping, responses, 0, 1, 60).sum);
+    expect(leap.kind).toBe('leap');
+    expect(leap.from <= 79 && leap.to >= 80).toBe(true);
+    expect(leap.size).toBeGreaterThan(12);
+    const dipping = patchOf(
+      ['a', { soundId: 'loud', velocities: velocities(1, 79) }],
+      ['b', { soundId: 'soft', velocities: velocities(80, 127) }],
+    );
+    const found = unevenness(plumbLine(dipping, responses, 0, 1, 60).sum);
+    expect(found).toMatchObject([{ kind: 'dip', from: 79, to: 80 }]);
+    expect(found[0].size).toBeCloseTo(12 - 30 / 126, 1);
+  });
+
+  it('takes silence for silence, not for a dip', () => {
+    const gap = patchOf(
+      ['a', { soundId: 'soft', velocities: velocities(1, 60) }],
+      ['b', { soundId: 'hard', velocities: velocities(70, 127) }],
+    );
+    expect(unevenness(plumbLine(gap, responses, 0, 1, 60).sum)).toEqual([]);
+    expect(unevenness(new Float64Array(127).fill(-Infinity))).toEqual([]);
+  });
+});
+
+describe('balancing', () => {
+  it('brings layers to the relation wished for and keeps the whole as loud', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: -20, max: 6 }), { minLength: 3, maxLength: 3 }),
+        fc.integer({ min: -10, max: 6 }),
+        (levels, wish) => {
+          const patch = patchOf(
+            ['a', { soundId: 'soft', level: levels[0] }],
+            ['b', { soundId: 'hard', level: levels[1] }],
+            ['c', { soundId: 'loud', level: levels[2] }],
+          );
+          const result = balance(patch, responses, new Map([['c', wish]]));
+          const [a, b, c] = result.map((r) => r.loudnessAfter);
+          if (result.some((r) => r.after === 12 || r.after === -60)) return;
+          expect(a - b).toBeCloseTo(0, 0);
+          expect(c - a).toBeCloseTo(wish, 0);
+        },
+      ),
+    );
+  });
+
+  it('changes nothing that is balanced, and leaves out what is muted or not measured', () => {
+    const patch = patchOf(
+      ['a', { soundId: 'soft', level: -4 }],
+      ['b', { soundId: 'hard', level: -4 }],
+      ['c', { soundId: 'unknown' }],
+      ['d', { soundId: 'loud', muted: true }],
+    );
+    expect(balance(patch, responses).map((r) => [r.layerId, r.before, r.after])).toEqual([
+      ['a', -4, -4],
+      ['b', -4, -4],
+    ]);
+    expect(balance(patchOf(), responses)).toEqual([]);
+  });
+});

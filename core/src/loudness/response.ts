@@ -1,0 +1,60 @@
+import * as z from 'zod';
+import { BLOCK, METERS, VoiceEngine, type LoadedSound } from '../sampler/voice-engine.js';
+import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-ring.js';
+import { momentaryMaximum, type Lufs } from './bs1770.js';
+
+/** How loud a sound is by how hard it is struck: loudness in LUFS of its reference note at a few velocities, ascending. */
+export const responseSchema = z.array(
+  z.strictObject({ velocity: z.number().int().min(1).max(127), loudness: z.number() }),
+);
+export type Response = z.infer<typeof responseSchema>;
+
+/** Velocities at which a response is measured. */
+export const MEASURED_VELOCITIES = [1, 16, 40, 64, 80, 96, 127];
+const SAMPLE_RATE = 48_000;
+/** Long enough for slow attacks to arrive. */
+const SECONDS = 1.2;
+
+/** Loudness of one note of a sound, in LUFS, as the voice engine plays it at 0 dB. */
+export function measureNote(sound: LoadedSound, note: number, velocity: number): Lufs {
+  const ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
+  const engine = new VoiceEngine(SAMPLE_RATE, ring, new Float32Array(METERS));
+  engine.load(0, sound);
+  ring.write(COMMAND.level, 0, 0, 0);
+  ring.write(COMMAND.start, 1, 0, 0, 1, 0, note, velocity, 1);
+  const frames = Math.ceil((SECONDS * SAMPLE_RATE) / BLOCK) * BLOCK;
+  const left = new Float32Array(frames);
+  const right = new Float32Array(frames);
+  const aside = new Float32Array(BLOCK);
+  for (let at = 0; at < frames; at += BLOCK)
+    engine.render({
+      left: left.subarray(at, at + BLOCK),
+      right: right.subarray(at, at + BLOCK),
+      reverbLeft: aside,
+      reverbRight: aside,
+    });
+  return momentaryMaximum({ left, right, sampleRate: SAMPLE_RATE });
+}
+
+/** Measures a sound's response at its reference note. */
+export function measureResponse(sound: LoadedSound, referenceNote: number): Response {
+  return MEASURED_VELOCITIES.map((velocity) => ({
+    velocity,
+    loudness: Math.max(-90, measureNote(sound, referenceNote, velocity)),
+  }));
+}
+
+/** Loudness at a velocity, interpolated in dB between measured ones and held at the ends. −∞ for an empty response. */
+export function loudnessAt(response: Response, velocity: number): Lufs {
+  if (response.length === 0) return -Infinity;
+  let below = response[0];
+  for (const point of response) {
+    if (point.velocity >= velocity) {
+      if (point.velocity === below.velocity) return point.loudness;
+      const share = (velocity - below.velocity) / (point.velocity - below.velocity);
+      return below.loudness + (point.loudness - below.loudness) * Math.max(0, share);
+    }
+    below = point;
+  }
+  return below.loudness;
+}

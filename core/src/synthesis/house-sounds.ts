@@ -83,7 +83,7 @@ const tinePiano: Recipe = {
   name: 'Tine piano',
   category: 'electric pianos',
   tags: ['bell-like', 'mellow', 'bark'],
-  natural: { low: 28, high: 100 },
+  natural: { low: 28, high: 103 },
   voicing: { attack: 0.001, release: 0.22, dynamics: 32, brightness: 10000, darkening: 2.6 },
   sampleRate: 44100,
   spacing: 6,

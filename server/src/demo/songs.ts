@@ -349,8 +349,8 @@ function nineBells(): DemoSong {
           keyboards: UPPER,
           keys: keys(48, 103),
           velocities: strengths(80, 127),
-          transpose: 12,
           level: -9,
+          pan: 0.2,
         },
         'Low pad': {
           sound: 'house-warm-pad',

@@ -1,0 +1,194 @@
+import { describe, expect, it } from 'vitest';
+import { keyboard, layer, patchOf } from '../testing/fixtures.js';
+import {
+  controlInWords,
+  cueSchema,
+  deviceSchema,
+  faultSchema,
+  idSchema,
+  layerLetter,
+  newLayer,
+  orderEntrySchema,
+  patchSchema,
+  pathInWords,
+  savedSchemas,
+  showSchema,
+  songSchema,
+  soundSchema,
+  type ShowControl,
+} from './index.js';
+
+const firstFault = (schema: { safeParse(value: unknown): unknown }, value: unknown) => {
+  const result = schema.safeParse(value) as {
+    success: boolean;
+    error?: { issues: { path: PropertyKey[]; message: string }[] };
+  };
+  return result.error ? pathInWords(result.error.issues[0].path) : null;
+};
+
+describe('what counts as a patch', () => {
+  it('takes a fresh layer as it is', () => {
+    const patch = patchOf([newLayer('a', 'A layer', 'sound')]);
+    expect(patchSchema.parse(patch)).toEqual(patch);
+  });
+
+  it.each<[string, unknown, string]>([
+    ['a layer without its sound', { ...patchOf([layer('a')]), sounds: [] }, 'layers[0].soundId'],
+    ['two layers of one id', patchOf([layer('a'), layer('a')]), 'layers[1].id'],
+    ['an empty name', { ...patchOf([]), name: '  ' }, 'name'],
+    ['a level beyond +12 dB', patchOf([layer('a', { level: 13 })]), 'layers[0].level'],
+    ['a level that is no number', patchOf([layer('a', { level: NaN })]), 'layers[0].level'],
+    ['channel 0', patchOf([layer('a', { channel: 0 })]), 'layers[0].channel'],
+    ['half a semitone', patchOf([layer('a', { transpose: 0.5 })]), 'layers[0].transpose'],
+    ['no keyboard at all', patchOf([layer('a', { keyboards: [] })]), 'layers[0].keyboards'],
+    [
+      'more layers than there is room for',
+      patchOf(Array.from({ length: 33 }, (_, i) => layer(`l-${i}`, { soundId: 'one' }))),
+      'layers',
+    ],
+  ])('refuses %s and says where', (_name, patch, path) => {
+    expect(firstFault(patchSchema, patch)).toBe(path);
+  });
+
+  it('letters layers beyond the alphabet', () => {
+    expect([0, 7, 25, 26, 31].map(layerLetter)).toEqual(['A', 'H', 'Z', 'AA', 'AF']);
+  });
+});
+
+describe('what counts as the rest', () => {
+  it('refuses ids that could not stand in an address', () => {
+    for (const bad of ['', 'a/b', '../x', 'a b', 'x'.repeat(65)])
+      expect(idSchema.safeParse(bad).success).toBe(false);
+    expect(idSchema.safeParse('9f0c-AB').success).toBe(true);
+  });
+
+  it('knows devices by their kind and takes no field of another', () => {
+    expect(deviceSchema.safeParse(keyboard('upper')).success).toBe(true);
+    expect(firstFault(deviceSchema, { ...keyboard('upper'), kind: 'theremin' })).toBe('kind');
+    expect(deviceSchema.safeParse({ ...keyboard('upper'), padNotes: [] }).success).toBe(false);
+  });
+
+  it('keeps cues, songs, sounds, shows and order entries within their bounds', () => {
+    const cue = {
+      id: 'c',
+      songId: 's',
+      position: 0,
+      name: 'intro',
+      patchId: 'p',
+      balance: {},
+      controllers: [],
+      fadeSeconds: null,
+      note: '',
+    };
+    expect(firstFault(cueSchema, cue)).toBeNull();
+    expect(firstFault(cueSchema, { ...cue, fadeSeconds: -1 })).toBe('fadeSeconds');
+    expect(firstFault(cueSchema, { ...cue, controllers: [{ controller: 120, value: 1 }] })).toBe(
+      'controllers[0].controller',
+    );
+    expect(firstFault(cueSchema, { ...cue, balance: { layer: { level: 99 } } })).toBe(
+      'balance.layer.level',
+    );
+    const key = { tonic: 0, mode: 'major' };
+    const song = {
+      id: 's',
+      showId: 'x',
+      name: 'Song',
+      lengthSeconds: 1,
+      tempo: 98,
+      metre: { beats: 6, unit: 8 },
+      fingered: key,
+      sounding: key,
+    };
+    expect(songSchema.parse(song).fingered.spelling).toBe('usual');
+    expect(firstFault(songSchema, { ...song, metre: { beats: 4, unit: 5 } })).toBe('metre.unit');
+    expect(firstFault(songSchema, { ...song, tempo: 0 })).toBe('tempo');
+    const sound = {
+      id: 's',
+      name: 'x',
+      category: 'basses',
+      tags: [],
+      favourite: false,
+      origin: { kind: 'house', recipe: 'r' },
+      lowestNote: 0,
+      highestNote: 1,
+    };
+    expect(firstFault(soundSchema, { ...sound, category: 'trumpets' })).toBe('category');
+    expect(
+      firstFault(soundSchema, {
+        ...sound,
+        origin: { kind: 'outside', moduleId: null, channel: 17, program: 0 },
+      }),
+    ).toBe('origin.channel');
+    expect(
+      firstFault(orderEntrySchema, { kind: 'talk', id: 'e', name: 'talk', lengthSeconds: 7201 }),
+    ).toBe('lengthSeconds');
+    const show = {
+      id: 's',
+      name: 'x',
+      date: '2027-02-30',
+      place: '',
+      slotSeconds: 0,
+      defaultFadeSeconds: 1,
+      heldNotes: 'finish',
+      middleC: 4,
+      order: [],
+      controls: [],
+    };
+    expect(firstFault(showSchema, show)).toBe('date');
+  });
+
+  it('wraps what is saved in its revision, and nothing else', () => {
+    const value = patchOf([]);
+    expect(savedSchemas.patches.safeParse({ revision: 3, value }).success).toBe(true);
+    expect(savedSchemas.patches.safeParse({ revision: -1, value }).success).toBe(false);
+    expect(savedSchemas.patches.safeParse({ revision: 3, value, by: 'me' }).success).toBe(false);
+    expect(
+      faultSchema.safeParse({ error: { code: 'stale', message: 'm', present: null } }).success,
+    ).toBe(true);
+    expect(faultSchema.safeParse({ error: { code: 'odd', message: 'm' } }).success).toBe(false);
+  });
+
+  it('names where a control is, in a player’s words', () => {
+    const pads = {
+      kind: 'controlBox',
+      id: 'pads',
+      showId: 's',
+      position: 1,
+      name: 'Pads',
+      port: 'p',
+      channel: 10,
+      padNotes: [36, 39],
+      knobControllers: [],
+    } as const;
+    const pedal = {
+      kind: 'pedal',
+      id: 'right',
+      showId: 's',
+      position: 2,
+      name: 'Right pedal',
+      port: 'p',
+      channel: 1,
+      controller: 80,
+      action: 'switch',
+    } as const;
+    const devices = [
+      keyboard('upper'),
+      { ...pads, padNotes: [...pads.padNotes], knobControllers: [] },
+      pedal,
+    ];
+    const note = (deviceId: string, n: number): ShowControl => ({
+      action: 'nextCue',
+      deviceId,
+      message: { kind: 'note', note: n },
+    });
+    expect(controlInWords(note('pads', 39), devices)).toBe('pad 2');
+    expect(controlInWords(note('upper', 39), devices)).toBe('Upper keys note 39');
+    expect(controlInWords(note('gone', 39), devices)).toBe('a device that is not in the rig');
+    expect(
+      controlInWords(
+        { action: 'nextCue', deviceId: 'right', message: { kind: 'controller', controller: 80 } },
+        devices,
+      ),
+    ).toBe('right pedal');
+  });
+});

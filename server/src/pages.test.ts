@@ -1,0 +1,54 @@
+import { mkdtemp, mkdir, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Knex } from 'knex';
+import { pino } from 'pino';
+import supertest from 'supertest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { createApp } from './app.js';
+import { openDatabase } from './store/database.js';
+import { Store } from './store/store.js';
+
+let folder: string;
+let knex: Knex;
+let http: ReturnType<typeof supertest>;
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'pentachord-pages-'));
+  const pages = join(folder, 'pages');
+  await mkdir(pages);
+  await writeFile(join(folder, 'secret.txt'), 'not for anybody');
+  await writeFile(join(pages, 'index.html'), '<!doctype html><title>Pages</title>');
+  await writeFile(join(pages, 'main-AB12CD34.js'), 'export {}');
+  knex = await openDatabase(':memory:');
+  http = supertest(
+    createApp({ store: new Store(knex), log: pino({ level: 'silent' }), version: '0', pages }),
+  );
+});
+afterAll(async () => {
+  await knex.destroy();
+  await rm(folder, { recursive: true, force: true });
+});
+
+describe('the pages', () => {
+  it('answer every address of the application with the application', async () => {
+    for (const path of ['/', '/patch', '/showtime', '/stand-ins?x=1']) {
+      const { text, headers } = await http.get(path).expect(200);
+      expect(text).toContain('<title>Pages</title>');
+      expect(headers['cache-control']).toBe('no-cache');
+      expect(headers['content-security-policy']).toContain("frame-ancestors 'none'");
+    }
+  });
+
+  it('keep for good what has a hash in its name', async () => {
+    const { headers } = await http.get('/main-AB12CD34.js').expect(200);
+    expect(headers['cache-control']).toContain('immutable');
+  });
+
+  it('give out nothing from beside their folder, and never stand in for the API', async () => {
+    for (const path of ['/../secret.txt', '/%2e%2e/secret.txt', '/..%2fsecret.txt']) {
+      const { text } = await http.get(path);
+      expect(text).not.toContain('not for anybody');
+    }
+    await http.get('/api/none').expect(404).expect('Content-Type', /json/);
+  });
+});

@@ -1,0 +1,137 @@
+import { patchSchema, type Layer, type Patch } from '@pentachord/core/model';
+import { newLayer } from '@pentachord/core/model';
+import fc from 'fast-check';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import * as shows from '../migrations/001-shows.js';
+import { serverUnderTest } from '../testing/server-under-test.js';
+import { openDatabase } from './database.js';
+
+let server: Awaited<ReturnType<typeof serverUnderTest>>;
+beforeAll(async () => {
+  server = await serverUnderTest();
+});
+afterAll(() => server.close());
+
+const velocity = fc.integer({ min: 1, max: 127 });
+const ordered = (least: number) =>
+  fc
+    .tuple(fc.integer({ min: least, max: 127 }), fc.integer({ min: least, max: 127 }))
+    .map(([a, b]) => ({ low: Math.min(a, b), high: Math.max(a, b) }));
+const range = (least: number) =>
+  fc
+    .tuple(ordered(least), fc.constantFrom('equalPower' as const, 'linear' as const))
+    .chain(([span, law]) =>
+      fc
+        .tuple(
+          fc.nat(Math.floor((span.high - span.low + 1) / 2)),
+          fc.nat(Math.floor((span.high - span.low + 1) / 2)),
+        )
+        .map(([fadeIn, fadeOut]) => ({ ...span, law, fadeIn, fadeOut })),
+    );
+const anyLayer: fc.Arbitrary<Omit<Layer, 'id' | 'soundId'>> = fc.record({
+  name: fc.string({ minLength: 1, maxLength: 20 }).map((text) => text.trim() || 'a layer'),
+  keyboards: fc.constantFrom<Layer['keyboards'][]>('any', ['demo-upper'], ['gone', 'demo-lower']),
+  channel: fc.oneof(fc.constant('any' as const), fc.integer({ min: 1, max: 16 })),
+  keys: range(0),
+  velocities: range(1),
+  touch: fc
+    .tuple(
+      velocity,
+      velocity,
+      velocity,
+      velocity,
+      fc.double({ min: -1, max: 1, noNaN: true }),
+      fc.boolean(),
+    )
+    .map(([a, b, outLow, outHigh, bend, silent]) => ({
+      inLow: Math.min(a, b),
+      inHigh: Math.max(a, b),
+      outLow,
+      outHigh,
+      bend: bend + 0,
+      below: silent ? ('silent' as const) : ('hold' as const),
+    })),
+  transpose: fc.integer({ min: -60, max: 60 }),
+  followsSong: fc.boolean(),
+  level: fc.integer({ min: -600, max: 120 }).map((tenths) => tenths / 10),
+  pan: fc.integer({ min: -100, max: 100 }).map((percent) => percent / 100),
+  muted: fc.boolean(),
+  sends: fc.integer({ min: -60, max: 12 }).map((reverb) => ({ reverb })),
+  obeys: fc
+    .subarray(['sustain', 'expression', 'pitchBend', 'modulation'] as const)
+    .map((list) => [...list]),
+});
+
+describe('the store', () => {
+  it('gives back every patch exactly as it was saved', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(anyLayer, { maxLength: 5 }), async (layers) => {
+        const present = await server.store.find('patches', 'demo-saltglass-tide');
+        if (!present) throw new Error('the patch is not there');
+        const value: Patch = patchSchema.parse({
+          ...present.value,
+          sounds: [
+            { id: 'one', librarySoundId: 'house-felt-piano', polyphony: 'many' },
+            { id: 'two', librarySoundId: 'house-warm-pad', polyphony: 4 },
+          ],
+          layers: layers.map((layer, i) => ({
+            ...layer,
+            id: `layer-${i}`,
+            soundId: i % 2 === 0 ? 'one' : 'two',
+          })),
+        });
+        const outcome = await server.store.save('patches', { revision: present.revision, value });
+        expect(outcome.kind).toBe('done');
+        const again = await server.store.find('patches', 'demo-saltglass-tide');
+        // −0 and 0 are one number in a database.
+        expect(JSON.parse(JSON.stringify(again?.value))).toEqual(JSON.parse(JSON.stringify(value)));
+        expect(again?.revision).toBe(present.revision + 1);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('does several things wholly or not at all', async () => {
+    const before = await server.store.document('demo-show');
+    const cue = before?.cues[0];
+    if (!cue) throw new Error('there is no cue');
+    await expect(
+      server.store.together(async (inside) => {
+        await inside.save('cues', { ...cue, value: { ...cue.value, name: 'changed' } });
+        throw new Error('then something goes wrong');
+      }),
+    ).rejects.toThrow('then something goes wrong');
+    expect(await server.store.document('demo-show')).toEqual(before);
+  });
+
+  it('keeps the old layers when the new ones cannot be saved', async () => {
+    const before = await server.store.find('patches', 'demo-lantern-song-lantern');
+    if (!before) throw new Error('the patch is not there');
+    const outcome = await server.store.save('patches', {
+      revision: before.revision,
+      value: {
+        ...before.value,
+        sounds: [{ id: 'lost', librarySoundId: 'nobody', polyphony: 'many' }],
+        layers: [newLayer('lost', 'Lost', 'lost')],
+      },
+    });
+    expect(outcome.kind).toBe('missing-reference');
+    expect(await server.store.find('patches', 'demo-lantern-song-lantern')).toEqual(before);
+  });
+
+  it('keeps a sound without its module when the module leaves the rig', async () => {
+    const module = await server.store.find('devices', 'demo-module');
+    await server.store.remove('devices', 'demo-module', module?.revision ?? 0);
+    const reeds = await server.store.find('sounds', 'outside-harbour-reeds');
+    expect(reeds?.value.origin).toMatchObject({ kind: 'outside', moduleId: null });
+  });
+
+  it('takes its tables back and makes them again', async () => {
+    const knex = await openDatabase(':memory:');
+    await shows.down(knex);
+    await expect(knex('shows').select()).rejects.toThrow('no such table');
+    await shows.up(knex);
+    expect(await knex('layers').select()).toEqual([]);
+    await knex.destroy();
+  });
+});

@@ -1,0 +1,221 @@
+import { Injector, runInInjectionContext } from '@angular/core';
+import type { Keyboard } from '@pentachord/core/model';
+import { EVEN_TOUCH } from '@pentachord/core/touch';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { HouseSoundLoader } from './audio/house-sound-loader';
+import { Controllers } from './controllers';
+import { Live } from './live';
+import { CABLE_NAME, StandInCable, StandInInPorts, StandInOutPort } from './ports/cable';
+import { ScreenHands } from './screen-hands';
+
+const keyboard: Keyboard = {
+  kind: 'keyboard',
+  id: 'upper',
+  showId: 's',
+  position: 0,
+  name: 'Upper',
+  port: 'upper port',
+  lowestKey: 28,
+  highestKey: 103,
+  channel: 1,
+  octaveShift: 1,
+  touch: EVEN_TOUCH,
+};
+
+describe('hands on the screen', () => {
+  let received: { port: string; bytes: number[]; cable: string }[];
+  let hands: ScreenHands;
+  beforeEach(() => {
+    received = [];
+    const host = {
+      receive: (port: string, bytes: number[], cable: string) =>
+        received.push({ port, bytes, cable }),
+    };
+    const injector = Injector.create({ providers: [{ provide: Live, useValue: { host } }] });
+    hands = runInInjectionContext(injector, () => new ScreenHands());
+  });
+  const typed = (code: string, more: Partial<KeyboardEvent> = {}) =>
+    hands.typeDown(
+      {
+        code,
+        ctrlKey: false,
+        metaKey: false,
+        altKey: false,
+        repeat: false,
+        ...more,
+      } as KeyboardEvent,
+      keyboard,
+    );
+
+  it('take the keyboard’s own octave shift off, since the keyboard puts it on again', () => {
+    hands.strike(keyboard, 72, 90);
+    hands.release(keyboard, 72);
+    expect(received.map((r) => r.bytes)).toEqual([
+      [0x90, 60, 90],
+      [0x80, 60, 64],
+    ]);
+    expect(received[0]).toMatchObject({ port: 'upper port', cable: 'upper port on screen' });
+  });
+
+  it('play by the place of the computer’s keys, once however long they are held', () => {
+    expect(typed('KeyA')).toBe(false);
+    hands.typing.set(true);
+    expect(typed('KeyA')).toBe(true);
+    expect(typed('KeyA', { repeat: true })).toBe(true);
+    expect(typed('KeyZ')).toBe(false);
+    expect(typed('KeyA', { ctrlKey: true })).toBe(false);
+    hands.typeUp('KeyA');
+    expect(received.map((r) => r.bytes)).toEqual([
+      [0x90, 48, 80],
+      [0x80, 48, 64],
+    ]);
+  });
+
+  it('let go of the key that was struck, even when the octave has moved since', () => {
+    hands.typing.set(true);
+    typed('KeyD');
+    typed('Equal');
+    typed('Period');
+    hands.typeUp('KeyD');
+    typed('KeyD');
+    hands.letGo();
+    expect(received.map((r) => r.bytes)).toEqual([
+      [0x90, 52, 80],
+      [0x80, 52, 64],
+      [0x90, 64, 90],
+      [0x80, 64, 64],
+    ]);
+  });
+});
+
+describe('the cable', () => {
+  const heard = async (count: number, list: unknown[]) =>
+    vi.waitFor(() => expect(list).toHaveLength(count));
+
+  it('carries bytes both ways and passes over what is no cable message', async () => {
+    const arrived: [string, number[]][] = [];
+    const toModule: [string, number[]][] = [];
+    new StandInInPorts().open((port, bytes) => arrived.push([port, [...Array.from(bytes)]]));
+    const standIns = new StandInCable();
+    standIns.listen((port, bytes) => toModule.push([port, [...Array.from(bytes)]]));
+    const stranger = new BroadcastChannel(CABLE_NAME);
+    for (const nonsense of [
+      null,
+      'bytes',
+      { port: 'x' },
+      { direction: 'in', port: 'x', bytes: [300] },
+    ])
+      stranger.postMessage(nonsense);
+    standIns.send('upper port', []);
+    standIns.send('upper port', [0x90, 60, 1]);
+    const played: number[][] = [];
+    new StandInOutPort('module', (bytes) => played.push([...bytes])).send([0xc0, 5]);
+    await heard(1, arrived);
+    await heard(1, toModule);
+    expect(arrived).toEqual([['upper port', [0x90, 60, 1]]]);
+    expect(toModule).toEqual([['module', [0xc0, 5]]]);
+    expect(played).toEqual([[0xc0, 5]]);
+    standIns.close();
+    stranger.close();
+  });
+});
+
+describe('the loader of house sounds', () => {
+  /** A worker that answers only when the test says so. */
+  class SilentWorker extends EventTarget {
+    static last: SilentWorker;
+    readonly asked: unknown[] = [];
+    constructor() {
+      super();
+      SilentWorker.last = this;
+    }
+    postMessage(request: unknown): void {
+      this.asked.push(request);
+    }
+    answer(data: unknown): void {
+      this.dispatchEvent(new MessageEvent('message', { data }));
+    }
+  }
+  beforeEach(() => vi.stubGlobal('Worker', SilentWorker));
+  afterEach(() => vi.unstubAllGlobals());
+
+  const samples = new Float32Array(8);
+  const zone = {
+    rootKey: 60,
+    keys: { low: 0, high: 127 },
+    velocities: { low: 1, high: 127 },
+    sampleRate: 44100,
+    left: samples,
+    right: samples,
+    loopStart: 0,
+    loopEnd: 8,
+    loopDecay: 0,
+  };
+  const response = [{ velocity: 64, loudness: -30 }];
+
+  it('asks for each sound once, tells progress, and hands sounds over as they are ready', () => {
+    const loaded: number[] = [];
+    const measured: string[] = [];
+    const loader = new HouseSoundLoader((slot) => loaded.push(slot));
+    loader.onMeasured = (recipe) => measured.push(recipe);
+    expect(loader.slotOf('nothing')).toBe(-1);
+    expect([
+      loader.slotOf('felt-piano'),
+      loader.slotOf('warm-pad'),
+      loader.slotOf('felt-piano'),
+    ]).toEqual([0, 1, 0]);
+    const worker = SilentWorker.last;
+    expect(worker.asked).toEqual([{ recipe: 'felt-piano' }, { recipe: 'warm-pad' }]);
+    worker.answer({ kind: 'progress', recipe: 'felt-piano', done: 7, of: 28 });
+    expect(loader.progress).toMatchObject({
+      ready: 0,
+      of: 2,
+      making: { name: 'Felt piano', done: 0.25 },
+    });
+    worker.answer({ kind: 'ready', recipe: 'felt-piano', zones: [zone], response });
+    expect(loaded).toEqual([0]);
+    expect(measured).toEqual(['felt-piano']);
+    expect(loader.progress).toMatchObject({ ready: 1, of: 2, making: null });
+  });
+
+  it('says what went wrong, and does not wait for it for ever', () => {
+    const loader = new HouseSoundLoader(() => {
+      throw new Error('a broken sound must not be loaded');
+    });
+    loader.slotOf('felt-piano');
+    SilentWorker.last.answer({
+      kind: 'ready',
+      recipe: 'felt-piano',
+      zones: [{ ...zone, left: 'noise' }],
+      response,
+    });
+    expect(loader.progress.problems[0]).toContain('came out broken');
+    SilentWorker.last.answer({ kind: 'failed', recipe: 'felt-piano', problem: 'no memory' });
+    expect(loader.progress.problems[1]).toBe('Felt piano could not be made: no memory');
+    expect(loader.progress.ready).toBe(1);
+  });
+});
+
+describe('where wheels and pedals stand', () => {
+  it('is remembered for the layers that hear them', () => {
+    const controllers = new Controllers();
+    const hearsDevice = new Uint8Array(32);
+    hearsDevice[1] = 1;
+    const layer = { hearsDevice, channel: 2 } as Parameters<Controllers['bendFor']>[0];
+    expect([
+      controllers.modulationFor(layer),
+      controllers.expressionFor(layer),
+      controllers.bendFor(layer),
+    ]).toEqual([0, 127, 0]);
+    controllers.move(0, 2, 1, 127);
+    controllers.move(1, 3, 1, 127);
+    expect(controllers.modulationFor(layer)).toBe(0);
+    controllers.move(1, 2, 1, 127);
+    controllers.move(1, 2, 11, 40);
+    controllers.moveBend(1, 2, -0.5);
+    expect(controllers.modulationFor(layer)).toBe(1);
+    expect(controllers.expressionFor(layer)).toBe(40);
+    expect(controllers.bendFor(layer)).toBe(-0.5);
+    expect(controllers.move(1, 2, 7, 100)).toBe(false);
+  });
+});

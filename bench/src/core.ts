@@ -1,4 +1,5 @@
-import { coverage } from '@pentachord/core/coverage';
+import { coverage, remarks } from '@pentachord/core/coverage';
+import { plumbLine } from '@pentachord/core/loudness';
 import { newLayer, type Keyboard, type Layer, type Patch } from '@pentachord/core/model';
 import { compilePatch, compileRig, Player, type PlayerOutput } from '@pentachord/core/routing';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
@@ -86,6 +87,15 @@ export function measureCore(): Result[] {
   const compiling = times(500, () => compilePatch(patch32, { rig, songShift: -1 }));
   const compiled16 = compilePatch(patchOf(16), { rig, songShift: 0 });
   const covering = times(1000, () => coverage(compiled16, keyboard));
+  const response = [
+    { velocity: 1, loudness: -60 },
+    { velocity: 127, loudness: -20 },
+  ];
+  const responses = new Map(Array.from({ length: 6 }, (_, i) => [`library-${i}`, response]));
+  const reading = times(400, (run) => {
+    plumbLine(compiled16, responses, 0, 1, 21 + (run % 88));
+    remarks(compiled16, { devices: [keyboard], sounds: new Map(), middleC: 4, responses });
+  });
   return [
     {
       what: 'note-on through 32 layers, median',
@@ -109,6 +119,12 @@ export function measureCore(): Result[] {
       what: 'coverage of a 16-layer patch, median',
       value: quantile(covering, 0.5),
       goal: 1,
+      unit: 'ms',
+    },
+    {
+      what: 'plumb line and remarks of a 16-layer patch, median',
+      value: quantile(reading, 0.5),
+      goal: 4,
       unit: 'ms',
     },
   ];

@@ -126,6 +126,7 @@ test('transposition follows the song’s key unless the ledger says otherwise, a
   const transpose = desk.field('Transposition of Felt piano, semitones');
   await transpose.press('Shift+ArrowUp');
   await expect(transpose).toHaveValue('+12');
+  await expect(transpose).toHaveAttribute('title', 'song −1, layer +12: +11 in all; C4 sounds B4');
   await rig.press(64, 60);
   await expect(desk.trace('Felt piano')).toContainText('sounds E♭5 at 60');
   await expect(desk.field('Lowest key of Felt piano')).toHaveValue('A3');

@@ -1,10 +1,11 @@
-import { plumbLine, unevenness, type PlumbLine, type Responses } from '../loudness/plumb-line.js';
+import { summedLoudness, unevenness, type Responses } from '../loudness/plumb-line.js';
 import { BALANCE_VELOCITY } from '../loudness/balance.js';
 import { layerLetter } from '../model/patch.js';
 import type { Keyboard } from '../model/rig.js';
 import { noteName, type MiddleC } from '../pitch/note-names.js';
 import type { Span } from '../range/range.js';
 import type { CompiledPatch } from '../routing/compile.js';
+import { judge, VERDICT } from '../routing/judge.js';
 import type { Coverage } from './coverage.js';
 import type { Remark } from './remark.js';
 
@@ -26,12 +27,13 @@ export function loudnessRemarks(
 ): Remark[] {
   if (!responses) return [];
   const device = patch.rig.ids.indexOf(keyboard.id);
-  const line = (key: number) => plumbLine(patch, responses, device, keyboard.channel, key);
+  const place = (key: number) => ({ device, channel: keyboard.channel, key });
+  const sumAt = (key: number) => summedLoudness(patch, responses, place(key));
   const found: Remark[] = [];
   const runs = runsOf(covered);
   const told = new Set<string>();
   runs.forEach((run, index) => {
-    for (const remark of unevenRemarks(line(middleOf(run.keys)), run, patch, keyboard)) {
+    for (const remark of unevenRemarks(sumAt(middleOf(run.keys)), run, patch, keyboard, device)) {
       const matter = `${remark.kind} ${remark.layerIds.join()}`;
       if (!told.has(matter)) found.push(remark);
       told.add(matter);
@@ -39,7 +41,7 @@ export function loudnessRemarks(
     const next = runs.at(index + 1);
     if (!next || next.layers.some((layer) => run.layers.includes(layer))) return;
     const difference =
-      line(next.keys.low).sum[BALANCE_VELOCITY - 1] - line(run.keys.high).sum[BALANCE_VELOCITY - 1];
+      sumAt(next.keys.low)[BALANCE_VELOCITY - 1] - sumAt(run.keys.high)[BALANCE_VELOCITY - 1];
     if (!Number.isFinite(difference) || Math.abs(difference) <= UNBALANCED_DB) return;
     const side = difference > 0 ? 'right' : 'left';
     found.push({
@@ -59,16 +61,17 @@ export function loudnessRemarks(
 }
 
 function unevenRemarks(
-  line: PlumbLine,
+  sum: Float64Array,
   run: Run,
   patch: CompiledPatch,
   keyboard: Keyboard,
+  device: number,
 ): Remark[] {
-  return unevenness(line.sum).map(({ kind, from, to, size }) => {
-    const involved = run.layers.filter((layer) => {
-      const { loudness } = line.layers[layer];
-      return Number.isFinite(loudness[from - 1]) || Number.isFinite(loudness[to - 1]);
-    });
+  const key = middleOf(run.keys);
+  const soundsAt = (layer: number, velocity: number) =>
+    judge(patch.layers[layer], device, keyboard.channel, key, velocity) === VERDICT.sounds;
+  return unevenness(sum).map(({ kind, from, to, size }) => {
+    const involved = run.layers.filter((layer) => soundsAt(layer, from) || soundsAt(layer, to));
     const letters = involved.map(layerLetter);
     const who =
       letters.length > 1 ? `${letters.slice(0, -1).join(', ')} and ${letters.at(-1)}` : letters[0];

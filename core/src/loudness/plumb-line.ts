@@ -1,8 +1,7 @@
 import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
 import { judge, rangeGainOf, VERDICT } from '../routing/judge.js';
-import { dbFromGain } from '../range/decibels.js';
-import { lufsOf, powerOf, type Lufs } from './bs1770.js';
-import { loudnessAt, type Response } from './response.js';
+import { lufsOf } from './bs1770.js';
+import { powerTable, type Response } from './response.js';
 
 /** Measured responses by library sound. */
 export type Responses = ReadonlyMap<string, Response>;
@@ -30,21 +29,40 @@ const DIP_DB = 1.5;
 const LEAP_DB = 6;
 const LEAP_VELOCITIES = 4;
 
-/** Loudness that a layer contributes at a key and velocity as the layers hear them; −∞ when it does not sound. */
-export function layerLoudness(
+/** A key of a keyboard as the layers hear it. */
+export interface Place {
+  device: number;
+  channel: number;
+  key: number;
+}
+
+/** Adds the power that a layer contributes at each velocity (index 0 is velocity 1) of a key. */
+function addPowers(
   layer: CompiledLayer,
   responses: Responses,
-  where: { device: number; channel: number; key: number; velocity: number },
-): Lufs {
-  const { device, channel, key, velocity } = where;
-  if (judge(layer, device, channel, key, velocity) !== VERDICT.sounds) return -Infinity;
+  { device, channel, key }: Place,
+  into: Float64Array,
+): void {
   const response = responses.get(layer.librarySoundId);
-  if (!response) return -Infinity;
-  return (
-    loudnessAt(response, layer.touch[velocity]) +
-    layer.source.level +
-    dbFromGain(rangeGainOf(layer, key, velocity))
-  );
+  if (!response) return;
+  const byVelocity = powerTable(response);
+  const level = 10 ** (layer.source.level / 10);
+  for (let velocity = layer.velocityLow; velocity <= layer.velocityHigh; velocity++) {
+    if (judge(layer, device, channel, key, velocity) !== VERDICT.sounds) continue;
+    const gain = rangeGainOf(layer, key, velocity);
+    into[velocity - 1] += byVelocity[layer.touch[velocity]] * level * gain * gain;
+  }
+}
+
+/** Loudness of all layers together against velocity at one key; −∞ where nothing sounds. */
+export function summedLoudness(
+  patch: CompiledPatch,
+  responses: Responses,
+  place: Place,
+): Float64Array {
+  const powers = new Float64Array(127);
+  for (const layer of patch.layers) addPowers(layer, responses, place, powers);
+  return powers.map(lufsOf);
 }
 
 /** The vertical reading at one key: every layer’s loudness against velocity, and the sum in power. */
@@ -57,13 +75,10 @@ export function plumbLine(
 ): PlumbLine {
   const powers = new Float64Array(127);
   const layers = patch.layers.map((layer) => {
-    const loudness = new Float64Array(127).fill(-Infinity);
-    for (let velocity = 1; velocity <= 127; velocity++) {
-      const here = layerLoudness(layer, responses, { device, channel, key, velocity });
-      loudness[velocity - 1] = here;
-      if (here > -Infinity) powers[velocity - 1] += powerOf(here);
-    }
-    return { layer, loudness };
+    const own = new Float64Array(127);
+    addPowers(layer, responses, { device, channel, key }, own);
+    for (let i = 0; i < own.length; i++) powers[i] += own[i];
+    return { layer, loudness: own.map(lufsOf) };
   });
   return { key, layers, sum: powers.map(lufsOf) };
 }

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { BLOCK, METERS, VoiceEngine, type LoadedSound } from '../sampler/voice-engine.js';
 import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-ring.js';
-import { momentaryMaximum, type Lufs } from './bs1770.js';
+import { momentaryMaximum, powerOf, type Lufs } from './bs1770.js';
 
 /** How loud a sound is by how hard it is struck: loudness in LUFS of its reference note at a few velocities, ascending. */
 export const responseSchema = z.array(
@@ -57,4 +57,18 @@ export function loudnessAt(response: Response, velocity: number): Lufs {
     below = point;
   }
   return below.loudness;
+}
+
+const tables = new WeakMap<Response, Float64Array>();
+
+/** Power by velocity of a response, index 0–127; 0 where it is silent. Made once for each response. */
+export function powerTable(response: Response): Float64Array {
+  let table = tables.get(response);
+  if (!table) {
+    table = Float64Array.from({ length: 128 }, (_, velocity) =>
+      velocity === 0 ? 0 : powerOf(loudnessAt(response, velocity)),
+    );
+    tables.set(response, table);
+  }
+  return table;
 }

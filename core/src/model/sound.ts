@@ -15,6 +15,8 @@ export const soundCategorySchema = z.enum([
   'outside',
 ]);
 export type SoundCategory = z.infer<typeof soundCategorySchema>;
+/** The shelves in the order in which they stand. */
+export const SOUND_CATEGORIES = soundCategorySchema.options;
 
 /** Where a sound comes from: synthesised by us, or played by an outside module over MIDI. */
 export const soundOriginSchema = z.discriminatedUnion('kind', [

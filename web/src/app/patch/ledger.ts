@@ -4,8 +4,10 @@ import { MatMenuModule } from '@angular/material/menu';
 import type { Keyboard, Layer, Patch, Sound } from '@pentachord/core/model';
 import type { MiddleC } from '@pentachord/core/pitch';
 import { withRangePart, type RangePart } from '@pentachord/core/range';
+import { transpositionInWords } from '@pentachord/core/routing';
 import { touchInWords } from '@pentachord/core/touch';
 import { LayerBadge } from '../ui/layer-badge';
+import { SoundMenu } from '../ui/sound-menu';
 import { LevelMeter } from '../ui/level-meter';
 import { NumberField } from '../ui/number-field';
 import { TouchMenu } from './touch-menu';
@@ -26,7 +28,15 @@ export interface LedgerDeed {
 /** The table of layers: one row a layer, every number typed, stepped, or played. */
 @Component({
   selector: 'pc-ledger',
-  imports: [LayerBadge, LevelMeter, MatIconModule, MatMenuModule, NumberField, TouchMenu],
+  imports: [
+    LayerBadge,
+    LevelMeter,
+    MatIconModule,
+    MatMenuModule,
+    NumberField,
+    SoundMenu,
+    TouchMenu,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ledger.html',
   styleUrl: './ledger.scss',
@@ -38,6 +48,8 @@ export class Ledger {
   readonly selected = input<string | null>(null);
   readonly soloed = input<ReadonlySet<string>>(new Set());
   readonly middleC = input<MiddleC>(4);
+  /** Semitones from the fingered to the sounding key of the song. */
+  readonly songShift = input(0);
   readonly layerSelected = output<string>();
   readonly changed = output<LedgerChange>();
   readonly deed = output<LedgerDeed>();
@@ -58,6 +70,7 @@ export class Ledger {
         sharing: sharing.map((l) => l.name).join(', '),
         from: this.fromInWords(layer),
         touch: touchInWords(layer.touch),
+        transposition: this.transpositionOf(layer),
       };
     });
   });
@@ -106,6 +119,19 @@ export class Ledger {
 
   protected hears(layer: Layer, id: string): boolean {
     return layer.keyboards === 'any' || layer.keyboards.includes(id);
+  }
+
+  /** What adds up between a key of the layer, as near to middle C as it answers, and the note that sounds. */
+  private transpositionOf(layer: Layer): string {
+    const { keyboards } = layer;
+    const keyboard = this.keyboards().find((k) => keyboards === 'any' || keyboards.includes(k.id));
+    const sum = {
+      keyboard: (keyboard?.octaveShift ?? 0) * 12,
+      song: layer.followsSong ? this.songShift() : 0,
+      layer: layer.transpose,
+    };
+    const key = Math.min(layer.keys.high, Math.max(layer.keys.low, 60));
+    return transpositionInWords(sum, key - sum.keyboard, this.middleC());
   }
 
   private fromInWords(layer: Layer): string {

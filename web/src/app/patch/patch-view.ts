@@ -4,7 +4,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { coverage, mendOf, movingSplit, type Mend, type Remark } from '@pentachord/core/coverage';
 import { MOST_LAYERS } from '@pentachord/core/model';
-import { musicalKeyName } from '@pentachord/core/pitch';
+import { musicalKeyName, songShift } from '@pentachord/core/pitch';
 import type { PlayedNote } from '@pentachord/core/routing';
 import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
@@ -30,6 +30,7 @@ import {
   selectUndo,
 } from '../state/selectors';
 import { session } from '../state/session';
+import { SoundMenu } from '../ui/sound-menu';
 import { PlayableKeyboard } from '../ui/keyboard';
 import type { BalanceData, BalanceResult } from './balance-dialog';
 import { CoverageStrip } from './coverage-strip';
@@ -53,6 +54,7 @@ const MOST_REMARKS = 4;
     MatTooltipModule,
     PlayableKeyboard,
     PlumbPanel,
+    SoundMenu,
     TracePanel,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -115,6 +117,10 @@ export class PatchView {
           .map((k) => k.key),
       ),
   );
+  protected readonly shift = computed(() => {
+    const song = this.song();
+    return song ? songShift(song.fingered, song.sounding) : 0;
+  });
   protected readonly fingers = computed(() => {
     const song = this.song();
     if (!song) return '';

@@ -1,6 +1,12 @@
 import { remarks } from '@pentachord/core/coverage';
 import type { Response, Responses } from '@pentachord/core/loudness';
-import { isKeyboard, type Device, type Keyboard, type Song } from '@pentachord/core/model';
+import {
+  isKeyboard,
+  SOUND_CATEGORIES,
+  type Device,
+  type Keyboard,
+  type Song,
+} from '@pentachord/core/model';
 import { songShift } from '@pentachord/core/pitch';
 import { compilePatch, compileRig } from '@pentachord/core/routing';
 import { steps, timeline, totalSeconds } from '@pentachord/core/setlist';
@@ -43,7 +49,9 @@ export const selectSounds = createSelector(
 );
 export const selectLibrary = createSelector(selectSounds, (sounds) =>
   [...sounds.values()].sort(
-    (a, b) => a.category.localeCompare(b.category) || a.name.localeCompare(b.name),
+    (a, b) =>
+      SOUND_CATEGORIES.indexOf(a.category) - SOUND_CATEGORIES.indexOf(b.category) ||
+      a.name.localeCompare(b.name),
   ),
 );
 

@@ -103,6 +103,8 @@ export class NumberField {
   readonly chars = input(4);
   readonly middleC = input<MiddleC>(4);
   readonly disabled = input(false);
+  /** What the number does, told on hovering. */
+  readonly explain = input('');
   /** A new value, with the gesture it belongs to. */
   readonly changed = output<{ value: number; gesture: string }>();
 
@@ -116,7 +118,9 @@ export class NumberField {
   protected readonly written = computed(() => this.write(this.value()));
   protected readonly shown = computed(() => this.typed() ?? this.written());
   protected readonly hint = computed(() =>
-    this.kind() === 'key' ? `${this.value()} · type it, arrow keys, or play the key` : '',
+    this.kind() === 'key'
+      ? `${this.value()} · type it, arrow keys, or play the key`
+      : this.explain(),
   );
 
   protected begin(): void {

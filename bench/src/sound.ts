@@ -1,0 +1,59 @@
+import {
+  BLOCK,
+  COMMAND,
+  COMMAND_RING_BYTES,
+  CommandRing,
+  METERS,
+  VoiceEngine,
+} from '@pentachord/core/sampler';
+import { HOUSE_SOUNDS, planZones, renderZone } from '@pentachord/core/synthesis';
+import type { Result } from './table.js';
+
+const SAMPLE_RATE = 48_000;
+const VOICES = 64;
+const SECONDS = 6;
+
+/** The sound's share: rendering the house sounds, and what voices cost of one core. */
+export function measureSound(): Result[] {
+  const start = performance.now();
+  const sounds = HOUSE_SOUNDS.map((recipe) => ({
+    voicing: recipe.voicing,
+    zones: planZones(recipe).map(renderZone),
+  }));
+  const rendering = (performance.now() - start) / 1000;
+
+  const ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
+  const engine = new VoiceEngine(SAMPLE_RATE, ring, new Float32Array(METERS));
+  sounds.forEach((sound, slot) => engine.load(slot, sound));
+  for (let voice = 0; voice < VOICES; voice++) {
+    const strip = voice % 16;
+    ring.write(COMMAND.level, strip, -12, 0);
+    ring.write(
+      COMMAND.start,
+      voice + 1,
+      strip,
+      voice % sounds.length,
+      1,
+      0,
+      40 + (voice % 40),
+      100,
+      0.3,
+    );
+  }
+  const block = () => new Float32Array(BLOCK);
+  const output = { left: block(), right: block(), reverbLeft: block(), reverbRight: block() };
+  const blocks = (SECONDS * SAMPLE_RATE) / BLOCK;
+  const playing = performance.now();
+  for (let i = 0; i < blocks; i++) engine.render(output);
+  const share = (performance.now() - playing) / 1000 / SECONDS;
+  return [
+    {
+      what: `rendering all ${HOUSE_SOUNDS.length} house sounds`,
+      value: rendering,
+      goal: 20,
+      unit: 's',
+    },
+    { what: `${VOICES} voices, share of one core`, value: share * 100, goal: 60, unit: '%' },
+    { what: 'one voice, share of one core', value: (share * 100) / VOICES, goal: 1, unit: '%' },
+  ];
+}

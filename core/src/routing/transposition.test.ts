@@ -1,0 +1,21 @@
+import { describe, expect, it } from 'vitest';
+import { transpositionInWords } from './transposition.js';
+
+describe('the sum of transpositions', () => {
+  it.each([
+    [{ keyboard: 0, song: -1, layer: 12 }, 60, 'song −1, layer +12: +11 in all; C4 sounds B4'],
+    [{ keyboard: 0, song: 0, layer: 0 }, 60, 'layer 0: 0 in all; C4 sounds C4'],
+    [
+      { keyboard: 12, song: 6, layer: -24 },
+      60,
+      'keyboard +12, song +6, layer −24: −6 in all; C4 sounds F♯3',
+    ],
+    [
+      { keyboard: 0, song: 0, layer: 60 },
+      72,
+      'layer +60: +60 in all; C5 sounds nothing, it lies outside MIDI',
+    ],
+  ])('%o', (sum, key, words) => {
+    expect(transpositionInWords(sum, key, 4)).toBe(words);
+  });
+});

@@ -1,0 +1,29 @@
+import { noteName, type MiddleC } from '../pitch/note-names.js';
+
+/** What adds up between a key of a keyboard and the note that sounds, in semitones. */
+export interface TranspositionSum {
+  /** The keyboard’s own octave shift. */
+  keyboard: number;
+  /** From the fingered to the sounding key of the song, if the layer follows it. */
+  song: number;
+  /** The layer’s own. */
+  layer: number;
+}
+
+/** The sum in words, with what one key gives: `song −1, layer +12: +11 in all; C4 sounds B4`. */
+export function transpositionInWords(sum: TranspositionSum, key: number, middleC: MiddleC): string {
+  const total = sum.keyboard + sum.song + sum.layer;
+  const parts = [
+    sum.keyboard !== 0 ? `keyboard ${signed(sum.keyboard)}` : '',
+    sum.song !== 0 ? `song ${signed(sum.song)}` : '',
+    `layer ${signed(sum.layer)}`,
+  ].filter(Boolean);
+  const sounding = key + total;
+  const result =
+    sounding < 0 || sounding > 127 ? 'nothing, it lies outside MIDI' : noteName(sounding, middleC);
+  return `${parts.join(', ')}: ${signed(total)} in all; ${noteName(key, middleC)} sounds ${result}`;
+}
+
+function signed(semitones: number): string {
+  return semitones > 0 ? `+${semitones}` : String(semitones).replace('-', '−');
+}

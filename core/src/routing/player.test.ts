@@ -2,7 +2,9 @@ import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Layer } from '../model/layer.js';
 import { anyLayers, compiled, keys, layer } from '../testing/fixtures.js';
+import { VERDICT } from './judge.js';
 import { Player, type PlayerOutput } from './player.js';
+import { trace } from './trace.js';
 
 /** Hears what the player does: which voices sound, and whether it ever contradicts itself. */
 class Listener implements PlayerOutput {
@@ -213,6 +215,58 @@ describe('for any sequence of note, pedal and cue events', () => {
           const [device, channel] = down.split(' ').map(Number);
           p.message(device, 0xb0 | (channel - 1), 64, 0);
         }
+        expect(listener.sounding.size).toBe(0);
+      }),
+    );
+  });
+
+  it('begins exactly the voices that judging the note says sound', () => {
+    fc.assert(
+      fc.property(
+        anyLayers,
+        fc.integer({ min: 0, max: 1 }),
+        fc.integer({ min: 1, max: 3 }),
+        fc.integer({ min: 0, max: 127 }),
+        fc.integer({ min: 1, max: 127 }),
+        (layers, device, channel, key, velocity) => {
+          const listener = new Listener();
+          const p = new Player(listener);
+          const patch = compiled(layers, { songShift: -3 });
+          p.take(patch);
+          p.noteOn(device, channel, key, velocity);
+          const expected = trace(patch, { device, channel, key, velocity })
+            .layers.filter((entry) => entry.verdict === VERDICT.sounds)
+            .map((entry) => `+${entry.layer.id} ${entry.note}`);
+          expect(listener.log).toEqual(expected);
+          expect(p.velocityOf(device, key)).toBe(velocity);
+        },
+      ),
+    );
+  });
+
+  it('all notes off leaves nothing, whatever came before, and playing goes on afterwards', () => {
+    fc.assert(
+      fc.property(fc.array(anyEvent, { maxLength: 30 }), (events) => {
+        const listener = new Listener();
+        const p = new Player(listener);
+        for (const event of events) {
+          if (event.kind === 'patch') p.take(compiled(event.layers, event), event.heldNotes);
+          else if (event.kind === 'pedal')
+            p.message(event.device, 0xb0 | (event.channel - 1), 64, event.value);
+          else
+            p.message(
+              event.device,
+              (event.kind === 'on' ? 0x90 : 0x80) | (event.channel - 1),
+              event.key,
+              event.velocity,
+            );
+        }
+        p.allNotesOff();
+        expect(listener.sounding.size).toBe(0);
+        p.take(compiled([layer('whole')]));
+        p.noteOn(0, 1, 60, 90);
+        expect(listener.sounding.size).toBe(1);
+        p.noteOff(0, 1, 60);
         expect(listener.sounding.size).toBe(0);
       }),
     );

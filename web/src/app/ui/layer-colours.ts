@@ -16,7 +16,7 @@ const MARKS: readonly LayerMark[] = [
   { day: '#3a7a3a', night: '#84d084', hatch: { angle: 0, gap: 7, dash: '', period: 8 } },
   { day: '#8a5a00', night: '#f0c04e', hatch: { angle: 22, gap: 9, dash: '7 4', period: 11 } },
   { day: '#a32a63', night: '#f58ab8', hatch: { angle: -22, gap: 9, dash: '7 4', period: 11 } },
-  { day: '#3c4f96', night: '#93aaf8', hatch: { angle: 68, gap: 9, dash: '3 4', period: 7 } },
+  { day: '#3c4f96', night: '#c4d2ff', hatch: { angle: 68, gap: 9, dash: '3 4', period: 7 } },
   { day: '#5c5346', night: '#cbbfa8', hatch: { angle: -68, gap: 9, dash: '3 4', period: 7 } },
 ];
 

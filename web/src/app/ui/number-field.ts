@@ -9,11 +9,9 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { parseNote, noteName, type MiddleC } from '@pentachord/core/pitch';
+import type { MiddleC } from '@pentachord/core/pitch';
 import { Live } from '../live/live';
-
-/** What a field holds, and so how it is written and read. */
-export type NumberKind = 'key' | 'plain' | 'signed' | 'level' | 'pan';
+import { readNumber, writeNumber, type NumberKind } from './number-text';
 
 /**
  * A number that can be typed, stepped with the arrow keys, and, for keys, set by playing: with the caret in the field,
@@ -115,7 +113,14 @@ export class NumberField {
   private gesture = '';
   private stopListening: (() => void) | null = null;
 
-  protected readonly written = computed(() => this.write(this.value()));
+  protected readonly written = computed(() =>
+    writeNumber(this.value(), this.kind(), this.middleC()),
+  );
+  private readonly limits = computed(() => ({
+    min: this.min(),
+    max: this.max(),
+    middleC: this.middleC(),
+  }));
   protected readonly shown = computed(() => this.typed() ?? this.written());
   protected readonly hint = computed(() =>
     this.kind() === 'key'
@@ -167,61 +172,19 @@ export class NumberField {
       this.typed.set(null);
       return;
     }
-    const read = this.read(text);
-    if (typeof read === 'string') {
-      this.problem.set(read);
+    const read = readNumber(text, this.kind(), this.limits());
+    if (!read.ok) {
+      this.problem.set(read.problem);
       return;
     }
     this.typed.set(null);
-    this.take(read);
+    this.take(read.value);
   }
 
   private take(value: number): void {
     this.problem.set('');
     const taken = Math.min(this.max(), Math.max(this.min(), value));
     if (taken !== this.value()) this.changed.emit({ value: taken, gesture: this.gesture });
-    this.box().nativeElement.value = this.write(taken);
-  }
-
-  private read(text: string): number | string {
-    if (this.kind() === 'key') {
-      const note = parseNote(text, this.middleC());
-      return note.ok ? note.note : note.problem;
-    }
-    const plain = text
-      .trim()
-      .replace('−', '-')
-      .replace(',', '.')
-      .replace(/\s*(dB|%)$/i, '');
-    if (this.kind() === 'pan') {
-      const match = /^(?:(\d+)\s*)?([LRC])$/i.exec(plain);
-      if (match) {
-        const side = match[2].toUpperCase();
-        return side === 'C' ? 0 : (Number(match[1] ?? 100) / 100) * (side === 'L' ? -1 : 1);
-      }
-      const percent = Number(plain);
-      return plain === '' || Number.isNaN(percent) ? 'Type 30L, C or 30R.' : percent / 100;
-    }
-    const number = Number(plain);
-    if (plain === '' || Number.isNaN(number))
-      return `“${text.trim()}” is not a number. Type one from ${this.write(this.min())} to ${this.write(this.max())}.`;
-    return this.kind() === 'level' ? number : Math.round(number);
-  }
-
-  private write(value: number): string {
-    switch (this.kind()) {
-      case 'key':
-        return noteName(value, this.middleC());
-      case 'signed':
-        return value > 0 ? `+${value}` : String(value).replace('-', '−');
-      case 'level':
-        return value <= -60 ? '−∞' : value.toFixed(1).replace('-', '−');
-      case 'pan': {
-        const percent = Math.round(Math.abs(value) * 100);
-        return percent === 0 ? 'C' : `${percent}${value < 0 ? 'L' : 'R'}`;
-      }
-      case 'plain':
-        return String(value);
-    }
+    this.box().nativeElement.value = writeNumber(taken, this.kind(), this.middleC());
   }
 }

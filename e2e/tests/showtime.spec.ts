@@ -14,6 +14,9 @@ test('the cues of Copper Weather from the pad, with a key held and let go later,
   await page.getByRole('link', { name: 'Showtime' }).click();
   await expect(cue(page)).toHaveText('intro');
   await expect(page.getByText('You finger E, they hear E♭')).toBeVisible();
+  // The two silent keys are marked under the hands too.
+  for (const key of [55, 56])
+    await expect(page.locator(`pc-hands-panel rect[data-key="${key}"]`)).toHaveClass(/dim/);
   await rig.press(64, 80);
   await expect(page.getByText(/[1-9]\d* voices/)).toBeVisible();
   for (const name of ['verse', 'second verse', 'lift', 'quiet']) {

@@ -27,6 +27,9 @@ import type { Sound } from '@pentachord/core/model';
     </mat-menu>
   `,
   styles: `
+    :host {
+      display: none;
+    }
     .category {
       padding: 8px 12px 2px;
       font-size: 13px;

@@ -8,7 +8,7 @@ const started = [
   ['npm', ['run', '--silent', 'watch', '-w', 'core']],
   ['npm', ['run', '--silent', 'watch', '-w', 'server']],
   [process.execPath, ['--watch', 'server/dist/main.js']],
-  ['npx', ['--workspace', 'web', 'ng', 'serve']],
+  ['npm', ['exec', '--workspace', 'web', '--', 'ng', 'serve']],
 ].map(([command, args]) => spawn(command, args, { cwd: root, stdio: 'inherit' }));
 
 const stop = () => started.forEach((child) => child.kill());

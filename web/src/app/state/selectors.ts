@@ -91,11 +91,6 @@ export const selectPatchesOfAllSongs = createSelector(
   (things) =>
     new Map(Object.keys(things.songs).map((songId) => [songId, patchesOfSong(things, songId)])),
 );
-export const selectLayer = createSelector(
-  selectPatch,
-  selectSession,
-  (patch, { layerId }) => patch?.layers.find((layer) => layer.id === layerId) ?? null,
-);
 
 /** The keyboard that the field shows: the one chosen, else the first. */
 export const selectKeyboard = createSelector(

@@ -85,14 +85,6 @@ export class AudioEngine {
     return samples.reduce((peak, sample) => Math.max(peak, Math.abs(sample)), 0);
   }
 
-  /** Spectrum of the output in dB by frequency bin, with the width of a bin in Hz. */
-  outputSpectrum(): { decibels: Float32Array; binHz: number } | null {
-    if (!this.analyser || !this.context) return null;
-    const decibels = new Float32Array(this.analyser.frequencyBinCount);
-    this.analyser.getFloatFrequencyData(decibels);
-    return { decibels, binHz: this.context.sampleRate / this.analyser.fftSize };
-  }
-
   private async build(context: AudioContext): Promise<void> {
     await context.audioWorklet.addModule('worklet/voices.js');
     const node = new AudioWorkletNode(context, 'pentachord-voices', {

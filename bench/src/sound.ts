@@ -1,5 +1,6 @@
 import {
   BLOCK,
+  blockOutput,
   COMMAND,
   COMMAND_RING_BYTES,
   CommandRing,
@@ -40,8 +41,7 @@ export function measureSound(): Result[] {
       0.3,
     );
   }
-  const block = () => new Float32Array(BLOCK);
-  const output = { left: block(), right: block(), reverbLeft: block(), reverbRight: block() };
+  const output = blockOutput();
   const blocks = (SECONDS * SAMPLE_RATE) / BLOCK;
   const playing = performance.now();
   for (let i = 0; i < blocks; i++) engine.render(output);

@@ -2,3 +2,5 @@ export * from './coverage.js';
 export * from './remark.js';
 export * from './remarks.js';
 export * from './mends.js';
+export * from './arranging.js';
+export * from './never-heard.js';

@@ -3,7 +3,7 @@ import type { Layer } from '../model/layer.js';
 import type { Patch } from '../model/patch.js';
 import { compilePatch, compileRig } from '../routing/compile.js';
 import { demoRig, keys, layer, patchOf, velocities } from '../testing/fixtures.js';
-import { mendOf, movingSplit, type RangeChanges } from './mends.js';
+import { mendOf, movingSplit, type LayerChanges, type RangeChanges } from './mends.js';
 import { remarks } from './remarks.js';
 
 const rig = compileRig(demoRig);
@@ -22,7 +22,7 @@ const remarksOf = (patch: Patch) =>
     middleC: 4,
     responses,
   });
-const mended = (patch: Patch, changes: RangeChanges): Patch => ({
+const mended = (patch: Patch, changes: LayerChanges): Patch => ({
   ...patch,
   layers: patch.layers.map((l) => ({ ...l, ...changes[l.id] })),
 });
@@ -32,13 +32,59 @@ const upper = (id: string, changes: Partial<Layer>) =>
 /** Mends the first remark and gives back what is said afterwards. */
 function afterMending(patch: Patch): { words: string; left: string[]; patch: Patch } {
   const [first] = remarksOf(patch);
-  const mend = mendOf(first, patch);
+  const mend = mendOf(first, patch, demoRig);
   if (!mend) throw new Error(`no mend for “${first.text}”`);
   const next = mended(patch, mend.changes);
   return { words: mend.words, left: remarksOf(next).map((r) => r.text), patch: next };
 }
 
+describe('a layer that is never heard', () => {
+  it.each<[string, Partial<Layer>, string]>([
+    ['no keyboard', { keyboards: ['sold'] }, 'let it hear any keyboard'],
+    ['another channel', { channel: 7 }, 'let it hear any channel'],
+    ['mute', { muted: true }, 'unmute it'],
+    ['silence', { level: -60 }, 'bring it up'],
+    [
+      'touch',
+      {
+        velocities: velocities(1, 60),
+        touch: { ...layer('x').touch, inLow: 77, below: 'silent' },
+      },
+      'give it an even touch',
+    ],
+  ])('is made to sound again: %s', (_why, changes, words) => {
+    const patch = patchOf([layer('quiet', changes)]);
+    const first = remarksOf(patch).find((remark) => remark.kind === 'neverHeard');
+    const mend = first && mendOf(first, patch, demoRig);
+    expect(first?.text).toMatch(/^A is never heard: /);
+    expect(mend?.words).toBe(words);
+    const after = remarksOf(mended(patch, mend?.changes ?? {}));
+    expect(after.filter((remark) => remark.kind === 'neverHeard')).toEqual([]);
+  });
+
+  it('says so, without a mend, where there is none that is plainly right', () => {
+    const nowhere = patchOf([layer('high', { keys: keys(110, 120) })]);
+    const first = remarksOf(nowhere).filter((remark) => remark.kind === 'neverHeard')[0];
+    expect(first.text).toBe('A is never heard: its keys lie on no keyboard');
+    expect(mendOf(first, nowhere, demoRig)).toBeNull();
+    const beyond = remarksOf(patchOf([layer('x', { keys: keys(96, 103), transpose: 60 })]));
+    expect(beyond.map((r) => r.text)).toContain(
+      'A is never heard: all it would sound lies outside MIDI',
+    );
+  });
+});
+
 describe('one-click mends', () => {
+  it('trim a layer to its keyboard', () => {
+    const patch = patchOf([
+      layer('a', { keyboards: ['lower'], keys: keys(30, 127, 0, 40), level: 0 }),
+    ]);
+    const beyond = remarksOf(patch).find((remark) => remark.kind === 'beyondKeyboard');
+    const mend = beyond && mendOf(beyond, patch, demoRig);
+    expect(mend?.words).toBe('end at the keyboard');
+    expect(mend?.changes['a'].keys).toEqual(keys(36, 96, 0, 40));
+  });
+
   it('close a gap of silent keys in the middle, with every layer at its edges', () => {
     const result = afterMending(
       patchOf([
@@ -89,7 +135,7 @@ describe('one-click mends', () => {
     const said = (p: Patch) => remarks(compilePatch(p, { rig, songShift: 0 }), settings);
     const [first] = said(patch);
     expect(first.kind).toBe('leap');
-    const mend = mendOf(first, patch);
+    const mend = mendOf(first, patch, demoRig);
     expect(mend?.words).toBe('crossfade them');
     expect(said(mended(patch, mend?.changes ?? {})).filter((r) => r.kind === 'leap')).toEqual([]);
   });
@@ -97,7 +143,7 @@ describe('one-click mends', () => {
   it('do not pretend where nothing is plainly right', () => {
     const patch = patchOf([upper('a', {}), upper('b', { soundId: 'sound-a' })]);
     const twice = remarksOf(patch).find((r) => r.kind === 'sameSoundTwice');
-    expect(twice && mendOf(twice, patch)).toBeNull();
+    expect(twice && mendOf(twice, patch, demoRig)).toBeNull();
   });
 });
 

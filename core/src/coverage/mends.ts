@@ -1,25 +1,37 @@
 import type { Layer } from '../model/layer.js';
 import type { Patch } from '../model/patch.js';
 import { crossfaded, meeting, movedSplit, overlapOf } from '../range/splits.js';
-import { intersection, type Range, type Span } from '../range/range.js';
+import { intersection, withRangePart, type Range, type Span } from '../range/range.js';
+import { isKeyboard, type Device } from '../model/rig.js';
+import { EVEN_TOUCH } from '../touch/touch.js';
+import { groundOf } from './coverage.js';
+import { causeOfSilence } from './never-heard.js';
 import type { Remark } from './remark.js';
 
 /** New keys or velocities by layer id. */
 export type RangeChanges = Record<string, { keys?: Range; velocities?: Range }>;
 
+/** New settings by layer id. */
+export type LayerChanges = Record<string, Partial<Omit<Layer, 'id' | 'soundId'>>>;
+
 /** What one click can do about a remark. */
 export interface Mend {
   /** Such as “close the gap”, for the button. */
   words: string;
-  changes: RangeChanges;
+  changes: LayerChanges;
 }
 
 type Axis = 'keys' | 'velocities';
 
 /** The mend for a remark, or null when there is none that is plainly right. */
-export function mendOf(remark: Remark, patch: Patch): Mend | null {
+export function mendOf(remark: Remark, patch: Patch, devices: readonly Device[]): Mend | null {
   const { where } = remark;
+  const layer = patch.layers.find((l) => l.id === remark.layerIds[0]);
+  if (remark.kind === 'neverHeard') return layer ? hearing(layer, devices) : null;
   if (!where) return null;
+  const keyboard = devices.filter(isKeyboard).find((k) => k.id === remark.keyboardId);
+  if (remark.kind === 'beyondKeyboard' && layer && keyboard)
+    return trimmed(layer, groundOf(keyboard).keys, 'end at the keyboard');
   if (remark.kind === 'silentKeys') {
     const here = patch.layers.filter((layer) => listensTo(layer, remark.keyboardId));
     return closing(here, 'keys', where.keys);
@@ -89,6 +101,37 @@ function isSplit(lower: Span, upper: Span): boolean {
   return lower.low < upper.low && lower.high < upper.high && overlapOf(lower, upper) >= -widestGap;
 }
 
+/** Takes away what keeps a layer from ever being heard. */
+function hearing(layer: Layer, devices: readonly Device[]): Mend | null {
+  const cause = causeOfSilence(layer, devices);
+  const mend = (words: string, changes: LayerChanges[string]): Mend => ({
+    words,
+    changes: { [layer.id]: changes },
+  });
+  switch (cause) {
+    case 'muted':
+      return mend('unmute it', { muted: false });
+    case 'level':
+      return mend('bring it up', { level: -6 });
+    case 'keyboard':
+      return mend('let it hear any keyboard', { keyboards: 'any' });
+    case 'channel':
+      return mend('let it hear any channel', { channel: 'any' });
+    case 'touch':
+      return mend('give it an even touch', { touch: EVEN_TOUCH });
+    default:
+      return null;
+  }
+}
+
+function trimmed(layer: Layer, to: Span, words: string): Mend | null {
+  const keys = intersection(layer.keys, to);
+  if (!keys) return null;
+  let range = withRangePart(layer.keys, 'low', keys.low);
+  range = withRangePart(range, 'high', keys.high);
+  return { words, changes: { [layer.id]: { keys: range } } };
+}
+
 function closing(layers: readonly Layer[], axis: Axis, gap: Span): Mend | null {
   const below = layers.filter((layer) => layer[axis].high === gap.low - 1);
   const above = layers.filter((layer) => layer[axis].low === gap.high + 1);
@@ -109,8 +152,9 @@ function closing(layers: readonly Layer[], axis: Axis, gap: Span): Mend | null {
   return stretched > 0 ? { words: 'stretch over it', changes } : null;
 }
 
-function listensTo(layer: Layer, keyboardId: string): boolean {
-  return !layer.muted && (layer.keyboards === 'any' || layer.keyboards.includes(keyboardId));
+function listensTo(layer: Layer, keyboardId: string | null): boolean {
+  const { keyboards, muted } = layer;
+  return !muted && (keyboards === 'any' || (keyboardId !== null && keyboards.includes(keyboardId)));
 }
 
 function shareKeyboard(a: Layer, b: Layer): boolean {

@@ -10,7 +10,8 @@ export type RemarkKind =
   | 'outsideMidi'
   | 'dip'
   | 'leap'
-  | 'unbalancedSplit';
+  | 'unbalancedSplit'
+  | 'neverHeard';
 
 /** Something noticed in a patch: what, where, which layers. */
 export interface Remark {
@@ -20,7 +21,8 @@ export interface Remark {
   /** `alarm`: something will be missing on stage. `note`: worth knowing. */
   weight: 'alarm' | 'note';
   text: string;
-  keyboardId: string;
+  /** The keyboard it was noticed on; null when it is on none. */
+  keyboardId: string | null;
   where: Ground | null;
   layerIds: string[];
 }

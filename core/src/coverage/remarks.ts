@@ -6,6 +6,7 @@ import type { Responses } from '../loudness/plumb-line.js';
 import { intersection, widthOf, type Span } from '../range/range.js';
 import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
 import { loudnessRemarks } from './loudness-remarks.js';
+import { neverHeard } from './never-heard.js';
 import type { Remark, RemarkKind } from './remark.js';
 import { coverage, groundOf, isFullHeight, type Coverage } from './coverage.js';
 
@@ -33,6 +34,19 @@ export function remarks(patch: CompiledPatch, settings: RemarkSettings): Remark[
       ...loudnessRemarks(covered, patch, keyboard, settings),
     );
     for (const layer of here) found.push(...layerRemarks(layer, keyboard, settings));
+  }
+  for (const layer of patch.layers) {
+    const reason = neverHeard(layer, patch, settings.devices);
+    if (reason)
+      found.push({
+        kind: 'neverHeard',
+        id: `never ${layer.id}`,
+        weight: reason.cause === 'muted' ? 'note' : 'alarm',
+        text: `${layerLetter(layer.index)} is never heard: ${reason.words}`,
+        keyboardId: null,
+        where: null,
+        layerIds: [layer.id],
+      });
   }
   return found.sort((a, b) => Number(b.weight === 'alarm') - Number(a.weight === 'alarm'));
 }

@@ -1,5 +1,11 @@
 import * as z from 'zod';
-import { BLOCK, METERS, VoiceEngine, type LoadedSound } from '../sampler/voice-engine.js';
+import {
+  BLOCK,
+  blockOutput,
+  METERS,
+  VoiceEngine,
+  type LoadedSound,
+} from '../sampler/voice-engine.js';
 import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-ring.js';
 import { momentaryMaximum, powerOf, type Lufs } from './bs1770.js';
 
@@ -25,14 +31,12 @@ export function measureNote(sound: LoadedSound, note: number, velocity: number):
   const frames = Math.ceil((SECONDS * SAMPLE_RATE) / BLOCK) * BLOCK;
   const left = new Float32Array(frames);
   const right = new Float32Array(frames);
-  const aside = new Float32Array(BLOCK);
-  for (let at = 0; at < frames; at += BLOCK)
-    engine.render({
-      left: left.subarray(at, at + BLOCK),
-      right: right.subarray(at, at + BLOCK),
-      reverbLeft: aside,
-      reverbRight: aside,
-    });
+  const output = blockOutput();
+  for (let at = 0; at < frames; at += BLOCK) {
+    engine.render(output);
+    left.set(output.mix.left, at);
+    right.set(output.mix.right, at);
+  }
   return momentaryMaximum({ left, right, sampleRate: SAMPLE_RATE });
 }
 

@@ -13,8 +13,28 @@ export type Obeyable = z.infer<typeof obeyableSchema>;
 export const OBEYABLES = obeyableSchema.options;
 
 /** How much of a layer goes to the patch's shared effects, dB. */
-export const sendsSchema = z.strictObject({ reverb: levelSchema });
+export const sendsSchema = z.strictObject({
+  reverb: levelSchema,
+  delay: levelSchema,
+  chorus: levelSchema,
+});
 export type Sends = z.infer<typeof sendsSchema>;
+
+/** The most that a shelf raises or lowers, dB. */
+export const MOST_SHELF_DB = 15;
+const shelfSchema = z.number().min(-MOST_SHELF_DB).max(MOST_SHELF_DB);
+
+/** A low and a high shelf, dB; 0 leaves the sound alone. */
+export const toneSchema = z.strictObject({ low: shelfSchema, high: shelfSchema });
+export type Tone = z.infer<typeof toneSchema>;
+
+/** A raised floor of touch that can be switched while playing. */
+export const liftSchema = z.strictObject({
+  /** Velocity out that the softest playing gives while the lift is on. */
+  floor: z.number().int().min(1).max(127),
+  on: z.boolean(),
+});
+export type Lift = z.infer<typeof liftSchema>;
 
 /** One player of a sound in a patch: which keys and strengths it answers, and how. */
 export const layerSchema = z.strictObject({
@@ -29,6 +49,7 @@ export const layerSchema = z.strictObject({
   keys: keyRangeSchema,
   velocities: velocityRangeSchema,
   touch: touchSchema,
+  lift: liftSchema,
   /** Semitones added to the key. */
   transpose: z.number().int().min(-60).max(60),
   /** Whether the song's shift from fingered to sounding key is added too. */
@@ -38,6 +59,7 @@ export const layerSchema = z.strictObject({
   pan: z.number().min(-1).max(1),
   muted: z.boolean(),
   sends: sendsSchema,
+  tone: toneSchema,
   obeys: z.array(obeyableSchema).max(OBEYABLES.length),
 });
 export type Layer = z.infer<typeof layerSchema>;
@@ -53,12 +75,14 @@ export function newLayer(id: string, name: string, soundId: string): Layer {
     keys: { low: 0, high: 127, fadeIn: 0, fadeOut: 0, law: 'equalPower' },
     velocities: { low: 1, high: 127, fadeIn: 0, fadeOut: 0, law: 'equalPower' },
     touch: EVEN_TOUCH,
+    lift: { floor: 55, on: false },
     transpose: 0,
     followsSong: true,
     level: -6,
     pan: 0,
     muted: false,
-    sends: { reverb: -18 },
+    sends: { reverb: -18, delay: SILENCE_DB, chorus: SILENCE_DB },
+    tone: { low: 0, high: 0 },
     obeys: [...OBEYABLES],
   };
 }

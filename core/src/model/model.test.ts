@@ -186,7 +186,7 @@ describe('what counts as the rest', () => {
     expect(controlInWords(note('gone', 39), devices)).toBe('a device that is not in the rig');
     expect(
       controlInWords(
-        { action: 'nextCue', deviceId: 'right', message: { kind: 'controller', controller: 80 } },
+        { deviceId: 'right', message: { kind: 'controller', controller: 80 } },
         devices,
       ),
     ).toBe('right pedal');

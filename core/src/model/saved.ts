@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { cueSchema } from './cue.js';
 import { revisionSchema } from './identity.js';
+import { keepsakeSchema } from './keepsake.js';
 import { patchSchema } from './patch.js';
 import { deviceSchema } from './rig.js';
 import { showSchema } from './show.js';
@@ -25,6 +26,7 @@ export const savedSchemas = {
   patches: saved(patchSchema),
   cues: saved(cueSchema),
   sounds: saved(soundSchema),
+  keepsakes: saved(keepsakeSchema),
 } as const;
 export type Kind = keyof typeof savedSchemas;
 export const KINDS = Object.keys(savedSchemas) as Kind[];
@@ -51,6 +53,7 @@ export const showSummarySchema = z.strictObject({
 });
 export const showListSchema = z.array(showSummarySchema);
 export const soundListSchema = z.array(savedSchemas.sounds);
+export const keepsakeListSchema = z.array(savedSchemas.keepsakes);
 
 /** What the server answers when it cannot do what was asked. */
 export const faultSchema = z.strictObject({

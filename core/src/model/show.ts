@@ -1,5 +1,6 @@
 import * as z from 'zod';
-import { controllerNumberSchema, idSchema, nameSchema, sevenBitSchema } from './identity.js';
+import { controlMessageSchema } from './control.js';
+import { idSchema, nameSchema } from './identity.js';
 import type { Device } from './rig.js';
 
 /** One place in the running order: a song, or time between songs. */
@@ -22,10 +23,7 @@ export type ShowAction = z.infer<typeof showActionSchema>;
 export const showControlSchema = z.strictObject({
   action: showActionSchema,
   deviceId: idSchema,
-  message: z.discriminatedUnion('kind', [
-    z.strictObject({ kind: z.literal('note'), note: sevenBitSchema }),
-    z.strictObject({ kind: z.literal('controller'), controller: controllerNumberSchema }),
-  ]),
+  message: controlMessageSchema,
 });
 export type ShowControl = z.infer<typeof showControlSchema>;
 
@@ -48,7 +46,10 @@ export const showSchema = z.strictObject({
 export type Show = z.infer<typeof showSchema>;
 
 /** Where a control is, in a player's words: `pad 4`, `Right pedal`, `Knob box CC 20`. */
-export function controlInWords(control: ShowControl, devices: readonly Device[]): string {
+export function controlInWords(
+  control: Pick<ShowControl, 'deviceId' | 'message'>,
+  devices: readonly Device[],
+): string {
   const device = devices.find((d) => d.id === control.deviceId);
   if (!device) return 'a device that is not in the rig';
   const { message } = control;

@@ -22,3 +22,13 @@ export function songShift(fingered: MusicalKey, sounding: MusicalKey): number {
   const up = (((sounding.tonic - fingered.tonic) % 12) + 12) % 12;
   return up > 6 ? up - 12 : up;
 }
+
+const MAJOR = [0, 2, 4, 5, 7, 9, 11];
+const MINOR = [0, 2, 3, 5, 7, 8, 10];
+
+/** 1 for every pitch class (0 = C … 11 = B) of the key's scale: major, or natural minor. */
+export function scaleOf(key: MusicalKey): Uint8Array {
+  const scale = new Uint8Array(12);
+  for (const step of key.mode === 'minor' ? MINOR : MAJOR) scale[(key.tonic + step) % 12] = 1;
+  return scale;
+}

@@ -1,8 +1,10 @@
 import type { Layer } from '../model/layer.js';
 import type { Patch } from '../model/patch.js';
 import { isKeyboard, type Device } from '../model/rig.js';
+import type { Treatment } from '../model/treatment.js';
+import { scaleOf, type MusicalKey } from '../pitch/musical-keys.js';
 import { rangeGain } from '../range/range.js';
-import { touchOut } from '../touch/touch.js';
+import { lifted, touchOut, type Touch } from '../touch/touch.js';
 
 /** The most devices a rig can hold, so that routing tables have a fixed size. */
 export const MOST_DEVICES = 32;
@@ -39,13 +41,17 @@ export interface CompiledLayer {
   readonly keyGain: Float32Array;
   /** Linear gain by velocity. */
   readonly velocityGain: Float32Array;
-  /** Velocity out by velocity in; 0 = silenced. */
-  readonly touch: Uint8Array;
+  /** Velocity out by velocity in; 0 = silenced. One of the two that follow; a control can switch it while playing. */
+  touch: Uint8Array;
+  readonly plainTouch: Uint8Array;
+  readonly liftedTouch: Uint8Array;
   /** Semitones from key to sounding note: song shift, if followed, plus transposition. */
   readonly shift: number;
   readonly muted: boolean;
   readonly soloedOut: boolean;
   readonly obeysSustain: boolean;
+  /** What is done to its notes before they sound, in order. */
+  readonly treatments: readonly Treatment[];
   /** The layer it was made from, for everything that is set once and not asked per note. */
   readonly source: Layer;
 }
@@ -55,6 +61,8 @@ export interface CompiledPatch {
   readonly id: string;
   readonly rig: CompiledRig;
   readonly layers: readonly CompiledLayer[];
+  /** 1 for each pitch class of the song's fingered key. */
+  readonly scale: Uint8Array;
 }
 
 /** What a patch is played with. */
@@ -62,6 +70,8 @@ export interface CompileSettings {
   rig: CompiledRig;
   /** Semitones from fingered to sounding key of the song. */
   songShift: number;
+  /** The key the player's hands are in; C major if left out. */
+  fingered?: MusicalKey;
   /** Ids of soloed layers; while there are any, the others are not heard. */
   soloed?: ReadonlySet<string>;
 }
@@ -83,17 +93,17 @@ export function compileRig(devices: readonly Device[]): CompiledRig {
 
 /** Makes a patch ready for playing on a rig, in a song. */
 export function compilePatch(patch: Patch, settings: CompileSettings): CompiledPatch {
-  const { rig, songShift, soloed } = settings;
+  const { rig, songShift, soloed, fingered } = settings;
   const someoneSoloed = patch.layers.some((layer) => soloed?.has(layer.id));
   const librarySoundOf = new Map(patch.sounds.map((s) => [s.id, s.librarySoundId]));
   const layers = patch.layers.map((layer, index): CompiledLayer => {
     const keyGain = new Float32Array(128);
     const velocityGain = new Float32Array(128);
-    const touch = new Uint8Array(128);
+    const plainTouch = touchTable(layer.touch);
+    const liftedTouch = touchTable(lifted(layer.touch, layer.lift.floor));
     for (let n = 0; n < 128; n++) {
       keyGain[n] = rangeGain(layer.keys, n);
       velocityGain[n] = rangeGain(layer.velocities, n);
-      touch[n] = n === 0 ? 0 : touchOut(layer.touch, n);
     }
     return {
       id: layer.id,
@@ -109,15 +119,23 @@ export function compilePatch(patch: Patch, settings: CompileSettings): CompiledP
       velocityHigh: layer.velocities.high,
       keyGain,
       velocityGain,
-      touch,
+      touch: layer.lift.on ? liftedTouch : plainTouch,
+      plainTouch,
+      liftedTouch,
       shift: layer.transpose + (layer.followsSong ? songShift : 0),
       muted: layer.muted,
       soloedOut: someoneSoloed && !soloed?.has(layer.id),
       obeysSustain: layer.obeys.includes('sustain'),
+      treatments: patch.treatments.filter(({ layerIds }) => layerIds.includes(layer.id)),
       source: layer,
     };
   });
-  return { id: patch.id, rig, layers };
+  const scale = scaleOf(fingered ?? { tonic: 0, spelling: 'usual', mode: 'major' });
+  return { id: patch.id, rig, layers, scale };
+}
+
+function touchTable(touch: Touch): Uint8Array {
+  return Uint8Array.from({ length: 128 }, (_, n) => (n === 0 ? 0 : touchOut(touch, n)));
 }
 
 function heardDevices(layer: Layer, rig: CompiledRig): Uint8Array {

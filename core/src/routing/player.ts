@@ -7,6 +7,8 @@ import {
   PITCH_BEND,
   channelOf,
 } from '../midi/messages.js';
+import { Chain } from '../treatments/chain.js';
+import { ShowClock } from '../treatments/show-clock.js';
 import { MOST_DEVICES, type CompiledLayer, type CompiledPatch } from './compile.js';
 import { judge, rangeGainOf, VERDICT } from './judge.js';
 import type { PlayedNote } from './trace.js';
@@ -32,6 +34,13 @@ export interface PlayerOutput {
   silence(): void;
 }
 
+/** A layer's treatments at work. Patch and layer are replaced when the patch is edited. */
+interface TreatedLayer {
+  patch: CompiledPatch;
+  layer: CompiledLayer;
+  chain: Chain;
+}
+
 /** Voices that can be held at one time; the oldest is let go beyond that. */
 const MOST_VOICES = 1024;
 const NONE = -1;
@@ -42,7 +51,8 @@ const NONE = -1;
  * port bytes ─► parser ─► **player** ─► output (audio engine, outgoing ports)
  *
  * A key's voices form a linked list through fixed tables, so that playing allocates nothing. A voice whose key is up but
- * whose pedal is down stays in its list, marked as sustained.
+ * whose pedal is down stays in its list, marked as sustained. The voice of a layer with treatments is held like any other,
+ * but what begins and ends with it is for the layer's chain to say.
  */
 export class Player {
   private patch: CompiledPatch | null = null;
@@ -61,10 +71,26 @@ export class Player {
   private giveWay = 0;
   private voicesBegun = 0;
   private held = 0;
+  /** Chains of the patch being played, by layer. */
+  private treated = new Map<string, TreatedLayer>();
+  /** Chains of patches left, until the last key is let go. */
+  private leaving: TreatedLayer[] = [];
+  private readonly chainOfVoice: (Chain | null)[] = new Array<Chain | null>(MOST_VOICES).fill(null);
+  /** Switches that a control has set since the patch was taken: treatments and lifts by id. */
+  private readonly switched = new Map<string, boolean>();
   private readonly last: PlayedNote = { device: NONE, channel: 1, key: 0, velocity: 0 };
   private notesPlayed = 0;
 
-  constructor(private readonly output: PlayerOutput) {}
+  /** The show's clock, on which treatments run. */
+  readonly clock: ShowClock;
+
+  /** @param now the present time in seconds, for what runs on the clock */
+  constructor(
+    private readonly output: PlayerOutput,
+    now: () => number = () => 0,
+  ) {
+    this.clock = new ShowClock(now);
+  }
 
   /** Voices that are held by a key or a pedal. */
   get voicesHeld(): number {
@@ -96,8 +122,44 @@ export class Player {
    * Taking the same patch anew, after an edit or a cue, leaves held notes alone.
    */
   take(patch: CompiledPatch | null, heldNotes: 'finish' | 'cut' = 'finish'): void {
-    if (heldNotes === 'cut' && this.patch && this.patch.id !== patch?.id) this.endAllVoices();
+    const another = this.patch?.id !== patch?.id;
+    if (heldNotes === 'cut' && this.patch && another) this.endAllVoices();
+    if (another) this.switched.clear();
+    else this.forgetEdited(this.patch, patch);
     this.patch = patch;
+    for (const layer of patch?.layers ?? []) this.putLift(layer);
+    this.takeChains(patch);
+  }
+
+  /** True while something waits for the clock, so that {@link advance} has to be called every few milliseconds. */
+  get needsClock(): boolean {
+    return this.clock.isRunning;
+  }
+
+  /** Does what has become due on the show's clock. */
+  advance(): void {
+    for (const { chain } of this.treated.values()) chain.advance();
+    for (let i = this.leaving.length - 1; i >= 0; i--) {
+      this.leaving[i].chain.advance();
+      if (this.leaving[i].chain.idle) this.leaving.splice(i, 1);
+    }
+  }
+
+  /** Whether a treatment or the lift of a layer is on, as a control has left it; null when none has touched it. */
+  switchedTo(id: string): boolean | null {
+    return this.switched.get(id) ?? null;
+  }
+
+  /** Switches a treatment on or off while playing, until another patch is taken. */
+  switchTreatment(id: string, on: boolean): void {
+    this.switched.set(id, on);
+    this.takeChains(this.patch);
+  }
+
+  /** Switches the lift of a layer on or off while playing, until another patch is taken. */
+  switchLift(layerId: string, on: boolean): void {
+    this.switched.set(layerId, on);
+    for (const layer of this.patch?.layers ?? []) if (layer.id === layerId) this.putLift(layer);
   }
 
   /** A parsed channel message from a device. Other messages are passed over. */
@@ -143,15 +205,19 @@ export class Player {
     for (let i = 0; i < patch.layers.length; i++) {
       const layer = patch.layers[i];
       if (judge(layer, device, channel, heardKey, heardVelocity) !== VERDICT.sounds) continue;
-      const id = this.begin(slot, layer);
-      this.output.start(
-        id,
-        patch,
-        layer,
-        heardKey + layer.shift,
-        layer.touch[heardVelocity],
-        rangeGainOf(layer, heardKey, heardVelocity),
-      );
+      const gain = rangeGainOf(layer, heardKey, heardVelocity);
+      const chain = layer.treatments.length > 0 ? this.treated.get(layer.id)?.chain : undefined;
+      const id = this.begin(slot, layer, chain ?? null);
+      if (chain) chain.press(id, heardKey, heardVelocity, gain);
+      else
+        this.output.start(
+          id,
+          patch,
+          layer,
+          heardKey + layer.shift,
+          layer.touch[heardVelocity],
+          gain,
+        );
     }
   }
 
@@ -180,6 +246,9 @@ export class Player {
   /** All notes off: everything ends, now, and the outside world is told. Pedals count as up. */
   allNotesOff(): void {
     this.endAllVoices();
+    for (const { chain } of this.treated.values()) chain.stop();
+    for (const { chain } of this.leaving) chain.stop();
+    this.leaving.length = 0;
     this.velocityDown.fill(0);
     this.pedal.fill(0);
     this.output.silence();
@@ -245,7 +314,7 @@ export class Player {
     }
   }
 
-  private begin(slot: number, layer: CompiledLayer): number {
+  private begin(slot: number, layer: CompiledLayer, chain: Chain | null): number {
     if (this.freeCount === 0) {
       const longest = this.giveWay;
       this.giveWay = (longest + 1) % MOST_VOICES;
@@ -257,6 +326,7 @@ export class Player {
     this.sustained[voice] = 0;
     this.obeysSustain[voice] = layer.obeysSustain ? 1 : 0;
     this.voiceId[voice] = ++this.voicesBegun;
+    this.chainOfVoice[voice] = chain;
     this.next[voice] = this.head[slot];
     this.head[slot] = voice;
     this.held++;
@@ -269,7 +339,83 @@ export class Player {
     this.next[voice] = NONE;
     this.free[this.freeCount++] = voice;
     this.held--;
-    this.output.end(this.voiceId[voice]);
+    const chain = this.chainOfVoice[voice];
+    if (!chain) {
+      this.output.end(this.voiceId[voice]);
+      return;
+    }
+    this.chainOfVoice[voice] = null;
+    chain.release(this.voiceId[voice]);
+  }
+
+  /** What was switched on the desk since counts for more than what a control did before. */
+  private forgetEdited(before: CompiledPatch | null, after: CompiledPatch | null): void {
+    if (this.switched.size === 0) return;
+    for (const layer of after?.layers ?? []) {
+      const old = before?.layers.find((l) => l.id === layer.id);
+      if (old && old.source.lift.on !== layer.source.lift.on) this.switched.delete(layer.id);
+      for (const { id, on } of layer.treatments)
+        if (old?.treatments.some((t) => t.id === id && t.on !== on)) this.switched.delete(id);
+    }
+  }
+
+  private putLift(layer: CompiledLayer): void {
+    const on = this.switched.get(layer.id) ?? layer.source.lift.on;
+    layer.touch = on ? layer.liftedTouch : layer.plainTouch;
+  }
+
+  /** Chains for the layers of a patch: those that fit go on, the others are left to what they still hold. */
+  private takeChains(patch: CompiledPatch | null): void {
+    const before = this.treated;
+    this.treated = new Map();
+    for (const layer of patch?.layers ?? []) {
+      if (!patch || layer.treatments.length === 0) continue;
+      const treatments = layer.treatments.map((treatment) => ({
+        ...treatment,
+        on: this.switched.get(treatment.id) ?? treatment.on,
+      }));
+      const known = before.get(layer.id);
+      if (known?.patch.id === patch.id && known.chain.fits(treatments)) {
+        known.patch = patch;
+        known.layer = layer;
+        known.chain.set(treatments);
+        this.treated.set(layer.id, known);
+        before.delete(layer.id);
+      } else this.treated.set(layer.id, this.treat(patch, layer, treatments));
+    }
+    for (const left of before.values()) {
+      left.chain.letGo();
+      if (!left.chain.idle) this.leaving.push(left);
+    }
+  }
+
+  private treat(
+    patch: CompiledPatch,
+    layer: CompiledLayer,
+    treatments: CompiledLayer['treatments'],
+  ): TreatedLayer {
+    const treated: TreatedLayer = {
+      patch,
+      layer,
+      chain: new Chain(
+        treatments,
+        {
+          press: (id, key, velocity, gain) => {
+            const note = key + treated.layer.shift;
+            const touched = treated.layer.touch[velocity];
+            if (note >= 0 && note <= 127 && touched > 0)
+              this.output.start(id, treated.patch, treated.layer, note, touched, gain);
+          },
+          release: (id) => this.output.end(id),
+        },
+        {
+          clock: this.clock,
+          newId: () => ++this.voicesBegun,
+          scale: () => treated.patch.scale,
+        },
+      ),
+    };
+    return treated;
   }
 
   private unlink(voice: number, slot: number): void {

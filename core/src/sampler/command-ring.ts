@@ -1,6 +1,6 @@
 /** What the playing side asks of the voice engine. Each command is one record of numbers, in the order given. */
 export const COMMAND = {
-  /** voice, strip, sound slot, instance, polyphony (0 = many), note, velocity, linear gain */
+  /** voice, strip, sound slot, instance, polyphony (0 = many), note, velocity, linear gain, glide seconds */
   start: 1,
   /** voice */
   end: 2,
@@ -8,7 +8,7 @@ export const COMMAND = {
   level: 3,
   /** strip, −1…1 */
   pan: 4,
-  /** strip, reverb send dB */
+  /** strip, bus (see BUS), send dB */
   send: 5,
   /** strip, semitones */
   bend: 6,
@@ -20,10 +20,18 @@ export const COMMAND = {
   reset: 9,
   /** ends every voice within a few milliseconds */
   silence: 10,
+  /** strip, low shelf dB, high shelf dB */
+  tone: 11,
+  /** strip, brightness, attack, release, vibrato, as a timbre has them */
+  timbre: 12,
 } as const;
 
-/** Numbers in a record: the command and up to eight arguments. */
-export const RECORD = 9;
+/** The effects that strips send to, by number. */
+export const BUS = { reverb: 0, delay: 1, chorus: 2 } as const;
+export const BUSES = 3;
+
+/** Numbers in a record: the command and up to nine arguments. */
+export const RECORD = 10;
 const RECORDS = 4096;
 const WRITTEN = 0;
 const READ = 1;
@@ -45,7 +53,7 @@ export class CommandRing {
   }
 
   /** Writes one command; false when the ring is full. */
-  write(command: number, a = 0, b = 0, c = 0, d = 0, e = 0, f = 0, g = 0, h = 0): boolean {
+  write(command: number, a = 0, b = 0, c = 0, d = 0, e = 0, f = 0, g = 0, h = 0, i = 0): boolean {
     const at = this.places[WRITTEN];
     const following = (at + 1) % RECORDS;
     if (following === Atomics.load(this.places, READ)) return false;
@@ -60,6 +68,7 @@ export class CommandRing {
     records[base + 6] = f;
     records[base + 7] = g;
     records[base + 8] = h;
+    records[base + 9] = i;
     Atomics.store(this.places, WRITTEN, following);
     return true;
   }

@@ -1,2 +1,3 @@
 export * from './command-ring.js';
 export * from './voice-engine.js';
+export * from './timbre.js';

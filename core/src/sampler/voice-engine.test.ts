@@ -1,8 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { frequencyOf } from '../synthesis/partials.js';
 import type { Voicing, Zone } from '../synthesis/zone.js';
-import { COMMAND, CommandRing, COMMAND_RING_BYTES } from './command-ring.js';
-import { BLOCK, METER, METERS, VoiceEngine } from './voice-engine.js';
+import { BUS, COMMAND, CommandRing, COMMAND_RING_BYTES, RECORD } from './command-ring.js';
+import { BLOCK, blockOutput, METER, METERS, VoiceEngine } from './voice-engine.js';
 
 const RATE = 48000;
 const voicing: Voicing = {
@@ -45,19 +45,20 @@ beforeEach(() => {
 });
 
 function render(seconds: number) {
-  const block = () => new Float32Array(BLOCK);
-  const output = { left: block(), right: block(), reverbLeft: block(), reverbRight: block() };
+  const output = blockOutput();
   const frames = Math.ceil((seconds * RATE) / BLOCK) * BLOCK;
   const all = {
     left: new Float32Array(frames),
     right: new Float32Array(frames),
     reverbLeft: new Float32Array(frames),
+    delayLeft: new Float32Array(frames),
   };
   for (let at = 0; at < frames; at += BLOCK) {
     engine.render(output);
-    all.left.set(output.left, at);
-    all.right.set(output.right, at);
-    all.reverbLeft.set(output.reverbLeft, at);
+    all.left.set(output.mix.left, at);
+    all.right.set(output.mix.right, at);
+    all.reverbLeft.set(output.buses[BUS.reverb].left, at);
+    all.delayLeft.set(output.buses[BUS.delay].left, at);
   }
   return all;
 }
@@ -65,8 +66,15 @@ const rms = (samples: Float32Array) =>
   Math.sqrt(samples.reduce((sum, s) => sum + s * s, 0) / samples.length);
 const start = (
   voice: number,
-  { strip = 0, note = 69, velocity = 127, gain = 1, instance = 1, polyphony = 0 } = {},
-) => ring.write(COMMAND.start, voice, strip, 0, instance, polyphony, note, velocity, gain);
+  { strip = 0, note = 69, velocity = 127, gain = 1, instance = 1, polyphony = 0, glide = 0 } = {},
+) => ring.write(COMMAND.start, voice, strip, 0, instance, polyphony, note, velocity, gain, glide);
+/** Pitch in Hz, counted by the zero crossings of the last part of a rendering. */
+const pitchOf = (samples: Float32Array, frames = 14400) => {
+  const last = samples.subarray(-frames);
+  let crossings = 0;
+  for (let i = 1; i < last.length; i++) if (last[i - 1] < 0 && last[i] >= 0) crossings++;
+  return (crossings * RATE) / frames;
+};
 
 describe('the voice engine', () => {
   it('plays a zone at the pitch asked for', () => {
@@ -127,13 +135,15 @@ describe('the voice engine', () => {
     expect(rms(render(0.05).left)).toBeCloseTo(reference, 2);
   });
 
-  it('pans with constant power and sends to the reverb', () => {
+  it('pans with constant power and sends to the shared effects', () => {
     ring.write(COMMAND.pan, 0, -1);
-    ring.write(COMMAND.send, 0, -6.0206);
+    ring.write(COMMAND.send, 0, BUS.reverb, -6.0206);
+    ring.write(COMMAND.send, 0, BUS.delay, -12.0412);
     start(1);
-    const { left, right, reverbLeft } = render(0.2);
+    const { left, right, reverbLeft, delayLeft } = render(0.2);
     expect(rms(right)).toBeLessThan(1e-6);
     expect(rms(reverbLeft) / rms(left)).toBeCloseTo(0.5, 2);
+    expect(rms(delayLeft) / rms(left)).toBeCloseTo(0.25, 2);
   });
 
   it('bends, and lets expression and modulation through', () => {
@@ -156,6 +166,8 @@ describe('the voice engine', () => {
     render(0.1);
     expect(meters[METER.voices]).toBe(3);
     expect(meters[METER.stolen]).toBe(3);
+    expect(meters[METER.stolenFrom]).toBe(3);
+    expect(meters[METER.stolenFrom + 1]).toBe(0);
   });
 
   it('plays on when every voice is taken', () => {
@@ -188,9 +200,92 @@ describe('the voice engine', () => {
   });
 });
 
+describe('a sound of one voice', () => {
+  const mono = { polyphony: 1 };
+
+  it('plays the last note struck, and goes back to the one still held', () => {
+    start(1, { ...mono, note: 69 });
+    render(0.1);
+    start(2, { ...mono, note: 81 });
+    expect(pitchOf(render(0.4).left)).toBeCloseTo(880, -1);
+    expect(meters[METER.voices]).toBe(1);
+    ring.write(COMMAND.end, 2);
+    expect(pitchOf(render(0.4).left)).toBeCloseTo(440, -1);
+    ring.write(COMMAND.end, 1);
+    render(0.3);
+    expect(meters[METER.voices]).toBe(0);
+    expect(meters[METER.stolen]).toBe(0);
+  });
+
+  it('glides from note to note in the time asked for', () => {
+    start(1, { ...mono, note: 69, glide: 1 });
+    render(0.1);
+    start(2, { ...mono, note: 81, glide: 1 });
+    // Half-way in time is half-way in semitones: 622 Hz.
+    expect(pitchOf(render(0.55).left, 4800)).toBeCloseTo(622, -2);
+    expect(pitchOf(render(0.7).left)).toBeCloseTo(880, -1);
+    ring.write(COMMAND.end, 1);
+    expect(pitchOf(render(0.3).left)).toBeCloseTo(880, -1);
+    ring.write(COMMAND.end, 2);
+    render(0.3);
+    expect(meters[METER.voices]).toBe(0);
+  });
+});
+
+describe('tone and timbre', () => {
+  const levelOf = (note: number) => {
+    start(note, { note, gain: 0.1 });
+    const found = 20 * Math.log10(rms(render(0.4).left.subarray(4800)));
+    ring.write(COMMAND.silence);
+    render(0.1);
+    return found;
+  };
+
+  it('raises lows and highs by the shelves, and leaves the middle', () => {
+    const [low, middle, high] = [28, 81, 125].map(levelOf);
+    ring.write(COMMAND.tone, 0, 12, -12);
+    expect(levelOf(28) - low).toBeCloseTo(12, 0);
+    expect(levelOf(81) - middle).toBeCloseTo(0, 0);
+    expect(levelOf(125) - high).toBeLessThan(-10);
+  });
+
+  it('does not click when a shelf is turned while it sounds', () => {
+    start(1);
+    const before = render(0.1).left;
+    ring.write(COMMAND.tone, 0, 12, 0);
+    const whole = Float32Array.from([...before, ...render(0.2).left]);
+    const steepest = (2 * Math.PI * 440 * 0.5) / RATE;
+    for (let i = 1; i < whole.length; i++)
+      expect(Math.abs(whole[i] - whole[i - 1])).toBeLessThan(steepest * 2.2);
+  });
+
+  it('darkens, swells, rings on and wavers as the timbre says', () => {
+    engine.load(0, { voicing: { ...voicing, brightness: 1000 }, zones: [sineZone(69)] });
+    const plain = levelOf(93);
+    ring.write(COMMAND.timbre, 0, -1, 0, 0, 0);
+    expect(levelOf(93)).toBeLessThan(plain - 10);
+    ring.write(COMMAND.timbre, 0, 0, 0.5, 1, 0);
+    start(1);
+    const swelling = render(0.5).left;
+    expect(rms(swelling.subarray(-2400))).toBeGreaterThan(3 * rms(swelling.subarray(0, 4800)));
+    ring.write(COMMAND.end, 1);
+    render(0.3);
+    expect(meters[METER.voices]).toBe(1);
+    ring.write(COMMAND.silence);
+    render(0.1);
+    ring.write(COMMAND.timbre, 0, 0, 0, 0, 1);
+    start(2, { note: 93 });
+    const wavering = render(1).left;
+    const pitches = Array.from({ length: 9 }, (_, i) =>
+      pitchOf(wavering.subarray(0, 4800 * (i + 2)), 4800),
+    );
+    expect(Math.max(...pitches) - Math.min(...pitches)).toBeGreaterThan(20);
+  });
+});
+
 describe('the command ring', () => {
   it('hands over commands in order, refuses when full, and goes round', () => {
-    const record = new Float64Array(9);
+    const record = new Float64Array(RECORD);
     let written = 0;
     let read = 0;
     for (let round = 0; round < 3; round++) {

@@ -1,7 +1,10 @@
 import { gainFromDb, SILENCE_DB } from '../range/decibels.js';
 import { Glide } from '../setlist/glide.js';
 import { zoneFor, type Voicing, type Zone } from '../synthesis/zone.js';
-import { COMMAND, RECORD, type CommandRing } from './command-ring.js';
+import { BUSES, COMMAND, RECORD, type CommandRing } from './command-ring.js';
+import { HeldLine } from './held-line.js';
+import { Shelf } from './shelf.js';
+import { attackSeconds, brightnessFactor, releaseSeconds } from './timbre.js';
 
 /** Voices that sound at one time; the oldest gives way beyond that. */
 export const VOICES = 128;
@@ -16,17 +19,35 @@ export interface LoadedSound {
   zones: Zone[];
 }
 
-/** Where a block goes: the mix and what is sent to the shared reverb, both stereo. */
-export interface EngineOutput {
+/** Two channels of a block. */
+export interface Stereo {
   left: Float32Array;
   right: Float32Array;
-  reverbLeft: Float32Array;
-  reverbRight: Float32Array;
 }
 
-/** Numbers that the engine shows to views: one peak per strip, then these. */
-export const METER = { voices: STRIPS, stolen: STRIPS + 1, blocks: STRIPS + 2 } as const;
-export const METERS = STRIPS + 3;
+/** Where a block goes: the mix, and what is sent to the shared effects, by bus. */
+export interface EngineOutput {
+  mix: Stereo;
+  buses: Stereo[];
+}
+
+/** Buffers for one block. */
+export function blockOutput(): EngineOutput {
+  const stereo = () => ({ left: new Float32Array(BLOCK), right: new Float32Array(BLOCK) });
+  return { mix: stereo(), buses: Array.from({ length: BUSES }, stereo) };
+}
+
+/**
+ * Numbers that the engine shows to views: one peak per strip, then these; from `stolenFrom` on, how many notes each strip has
+ * lost to its polyphony.
+ */
+export const METER = {
+  voices: STRIPS,
+  stolen: STRIPS + 1,
+  blocks: STRIPS + 2,
+  stolenFrom: STRIPS + 3,
+} as const;
+export const METERS = METER.stolenFrom + STRIPS;
 
 const FREE = 0;
 const ATTACK = 1;
@@ -43,7 +64,7 @@ const FALL_60_DB = Math.log(1000);
 const KNEE = 0.7;
 
 /**
- * Plays zones. One strip a layer: voices ─► strip (level, pan, expression) ─► mix, reverb send.
+ * Plays zones. One strip a layer: voices ─► strip (tone, level, pan, expression) ─► mix, sends.
  *
  * Everything a block needs is allocated once; `render` allocates nothing. It knows no audio API, so that the same engine
  * plays in an audio worklet and renders in a test.
@@ -61,12 +82,17 @@ export class VoiceEngine {
   private readonly zone: (Zone | null)[] = new Array<Zone | null>(VOICES).fill(null);
   private readonly position = new Float64Array(VOICES);
   private readonly step = new Float64Array(VOICES);
+  /** While it glides: the step it goes to, the factor a block, and the blocks that are left. */
+  private readonly stepGoal = new Float64Array(VOICES);
+  private readonly stepFactor = new Float64Array(VOICES);
+  private readonly glideBlocks = new Float64Array(VOICES);
+  private readonly glideSeconds = new Float64Array(VOICES);
   private readonly gain = new Float64Array(VOICES);
   private readonly envelope = new Float64Array(VOICES);
   private readonly attackStep = new Float64Array(VOICES);
   private readonly releaseFall = new Float64Array(VOICES);
   private readonly loopFall = new Float64Array(VOICES);
-  private readonly smoothing = new Float64Array(VOICES);
+  private readonly cutoff = new Float64Array(VOICES);
   private readonly memory = new Float64Array(VOICES * 4);
   private readonly begun = new Float64Array(VOICES);
   private count = 0;
@@ -74,9 +100,20 @@ export class VoiceEngine {
   private readonly level: Glide[] = [];
   private readonly modulation: Glide[] = [];
   private readonly expression: Glide[] = [];
-  private readonly heardGain = new Float64Array(STRIPS);
+  /** Gains as they were at the end of the last block, to go on from without a step. */
+  private readonly heardLeft = new Float64Array(STRIPS);
+  private readonly heardRight = new Float64Array(STRIPS);
+  private readonly heardSend = new Float64Array(STRIPS * BUSES);
   private readonly pan = new Float64Array(STRIPS);
-  private readonly reverbGain = new Float64Array(STRIPS);
+  private readonly sendGain = new Float64Array(STRIPS * BUSES);
+  private readonly lowShelf: Shelf[] = [];
+  private readonly highShelf: Shelf[] = [];
+  private readonly brightness = new Float64Array(STRIPS);
+  private readonly attack = new Float64Array(STRIPS);
+  private readonly release = new Float64Array(STRIPS);
+  private readonly vibrato = new Float64Array(STRIPS);
+  /** Notes held on sounds of one voice, by instance. */
+  private readonly lines = new Map<number, HeldLine>();
   private readonly bendFactor = new Float64Array(STRIPS).fill(1);
   private readonly stripVoices = new Int16Array(STRIPS);
   private time = 0;
@@ -96,6 +133,8 @@ export class VoiceEngine {
       this.level.push(new Glide(SILENCE_DB));
       this.modulation.push(new Glide(0));
       this.expression.push(new Glide(1));
+      this.lowShelf.push(new Shelf('low', sampleRate));
+      this.highShelf.push(new Shelf('high', sampleRate));
     }
   }
 
@@ -107,10 +146,13 @@ export class VoiceEngine {
   /** Renders the next {@link BLOCK} frames, after carrying out every waiting command. The output is overwritten. */
   render(output: EngineOutput): void {
     while (this.commands.read(this.record)) this.carryOut(this.record);
-    output.left.fill(0);
-    output.right.fill(0);
-    output.reverbLeft.fill(0);
-    output.reverbRight.fill(0);
+    const { left, right } = output.mix;
+    left.fill(0);
+    right.fill(0);
+    for (let bus = 0; bus < BUSES; bus++) {
+      output.buses[bus].left.fill(0);
+      output.buses[bus].right.fill(0);
+    }
     this.stripVoices.fill(0);
     let sounding = 0;
     for (let v = 0; v < VOICES; v++) {
@@ -124,46 +166,65 @@ export class VoiceEngine {
     this.time += seconds;
     for (let s = 0; s < STRIPS; s++) this.renderStrip(s, vibrato, output);
     for (let i = 0; i < BLOCK; i++) {
-      output.left[i] = softClip(output.left[i]);
-      output.right[i] = softClip(output.right[i]);
+      left[i] = softClip(left[i]);
+      right[i] = softClip(right[i]);
     }
     this.meters[METER.voices] = sounding;
     this.meters[METER.blocks]++;
   }
 
   private renderStrip(s: number, vibrato: number, output: EngineOutput): void {
-    const from = this.heardGain[s];
-    const to = gainFromDb(this.level[s].at(this.time)) * this.expression[s].at(this.time);
-    this.heardGain[s] = to;
+    const gain = gainFromDb(this.level[s].at(this.time)) * this.expression[s].at(this.time);
+    const angle = ((this.pan[s] + 1) * Math.PI) / 4;
+    const toLeft = gain * Math.cos(angle) * Math.SQRT2;
+    const toRight = gain * Math.sin(angle) * Math.SQRT2;
     // Meters fall by themselves, about 20 dB a second.
     let peak = this.meters[s] * 0.994;
     if (this.stripVoices[s] > 0) {
       const { stripLeft, stripRight } = this;
       stripLeft.fill(0);
       stripRight.fill(0);
-      const pitch = this.bendFactor[s] * (1 + vibrato * this.modulation[s].at(this.time));
+      const depth = Math.min(1, this.modulation[s].at(this.time) + this.vibrato[s]);
+      const pitch = this.bendFactor[s] * (1 + vibrato * depth);
+      const opened = brightnessFactor(this.brightness[s]);
       for (let v = 0; v < VOICES; v++)
-        if (this.stage[v] !== FREE && this.strip[v] === s) this.renderVoice(v, pitch);
-      const angle = ((this.pan[s] + 1) * Math.PI) / 4;
-      const toLeft = Math.cos(angle) * Math.SQRT2;
-      const toRight = Math.sin(angle) * Math.SQRT2;
-      const send = this.reverbGain[s];
+        if (this.stage[v] !== FREE && this.strip[v] === s) this.renderVoice(v, pitch, opened);
+      this.lowShelf[s].render(stripLeft, stripRight);
+      this.highShelf[s].render(stripLeft, stripRight);
+      const { left, right } = output.mix;
+      const fromLeft = this.heardLeft[s];
+      const fromRight = this.heardRight[s];
       for (let i = 0; i < BLOCK; i++) {
-        const gain = from + ((to - from) * (i + 1)) / BLOCK;
-        const left = stripLeft[i] * gain * toLeft;
-        const right = stripRight[i] * gain * toRight;
-        output.left[i] += left;
-        output.right[i] += right;
-        output.reverbLeft[i] += left * send;
-        output.reverbRight[i] += right * send;
-        const size = Math.max(Math.abs(left), Math.abs(right));
+        const t = (i + 1) / BLOCK;
+        stripLeft[i] *= fromLeft + (toLeft - fromLeft) * t;
+        stripRight[i] *= fromRight + (toRight - fromRight) * t;
+        left[i] += stripLeft[i];
+        right[i] += stripRight[i];
+        const size = Math.max(Math.abs(stripLeft[i]), Math.abs(stripRight[i]));
         if (size > peak) peak = size;
       }
+      for (let bus = 0; bus < BUSES; bus++) this.sendStrip(s, bus, output.buses[bus]);
     }
+    this.heardLeft[s] = toLeft;
+    this.heardRight[s] = toRight;
     this.meters[s] = peak < 1e-6 ? 0 : peak;
   }
 
-  private renderVoice(v: number, pitch: number): void {
+  private sendStrip(s: number, bus: number, into: Stereo): void {
+    const at = s * BUSES + bus;
+    const from = this.heardSend[at];
+    const to = this.sendGain[at];
+    this.heardSend[at] = to;
+    if (from === 0 && to === 0) return;
+    const { stripLeft, stripRight } = this;
+    for (let i = 0; i < BLOCK; i++) {
+      const gain = from + ((to - from) * (i + 1)) / BLOCK;
+      into.left[i] += stripLeft[i] * gain;
+      into.right[i] += stripRight[i] * gain;
+    }
+  }
+
+  private renderVoice(v: number, pitch: number, opened: number): void {
     const zone = this.zone[v];
     if (!zone) return;
     const { left, right, loopStart, loopEnd } = zone;
@@ -172,9 +233,14 @@ export class VoiceEngine {
     const length = left.length;
     const looped = loopEnd > 0;
     const loopLength = loopEnd - loopStart;
+    if (this.glideBlocks[v] > 0) {
+      this.glideBlocks[v]--;
+      this.step[v] =
+        this.glideBlocks[v] <= 0 ? this.stepGoal[v] : this.step[v] * this.stepFactor[v];
+    }
     const step = this.step[v] * pitch;
     const gain = this.gain[v];
-    const smoothing = this.smoothing[v];
+    const smoothing = 1 - Math.exp((-2 * Math.PI * this.cutoff[v] * opened) / this.sampleRate);
     const loopFall = this.loopFall[v];
     const releaseFall = this.releaseFall[v];
     const attackStep = this.attackStep[v];
@@ -243,11 +309,10 @@ export class VoiceEngine {
   private carryOut(r: Float64Array): void {
     switch (r[0]) {
       case COMMAND.start:
-        this.start(r[1], r[2], r[3], r[4], r[5], r[6], r[7], r[8]);
+        this.start(r[1], r[2], r[3], r[4], r[5], r[6], r[7], r[8], r[9]);
         break;
       case COMMAND.end:
-        for (let v = 0; v < VOICES; v++)
-          if (this.id[v] === r[1] && this.stage[v] !== FREE) this.stage[v] = RELEASE;
+        this.end(r[1]);
         break;
       case COMMAND.level:
         this.level[r[1]].to(r[2], r[3], this.time);
@@ -256,7 +321,7 @@ export class VoiceEngine {
         this.pan[r[1]] = r[2];
         break;
       case COMMAND.send:
-        this.reverbGain[r[1]] = gainFromDb(r[2]);
+        this.sendGain[r[1] * BUSES + r[2]] = gainFromDb(r[3]);
         break;
       case COMMAND.bend:
         this.bendFactor[r[1]] = 2 ** (r[2] / 12);
@@ -272,6 +337,19 @@ export class VoiceEngine {
         break;
       case COMMAND.silence:
         for (let v = 0; v < VOICES; v++) if (this.stage[v] !== FREE) this.hush(v);
+        for (const line of this.lines.values()) line.clear();
+        break;
+      case COMMAND.tone: {
+        const rests = this.stripVoices[r[1]] === 0;
+        this.lowShelf[r[1]].to(r[2], rests);
+        this.highShelf[r[1]].to(r[3], rests);
+        break;
+      }
+      case COMMAND.timbre:
+        this.brightness[r[1]] = r[2];
+        this.attack[r[1]] = r[3];
+        this.release[r[1]] = r[4];
+        this.vibrato[r[1]] = r[5];
         break;
     }
   }
@@ -281,9 +359,22 @@ export class VoiceEngine {
     this.level[s].to(SILENCE_DB, 0, this.time);
     this.modulation[s].to(0, 0, this.time);
     this.expression[s].to(1, 0, this.time);
-    this.heardGain[s] = 0;
+    this.heardLeft[s] = 0;
+    this.heardRight[s] = 0;
     this.pan[s] = 0;
-    this.reverbGain[s] = 0;
+    for (let bus = 0; bus < BUSES; bus++) {
+      this.sendGain[s * BUSES + bus] = 0;
+      this.heardSend[s * BUSES + bus] = 0;
+    }
+    for (const shelf of [this.lowShelf[s], this.highShelf[s]]) {
+      shelf.to(0, true);
+      shelf.rest();
+    }
+    this.brightness[s] = 0;
+    this.attack[s] = 0;
+    this.release[s] = 0;
+    this.vibrato[s] = 0;
+    this.meters[METER.stolenFrom + s] = 0;
     this.bendFactor[s] = 1;
     this.meters[s] = 0;
   }
@@ -297,11 +388,16 @@ export class VoiceEngine {
     note: number,
     velocity: number,
     gain: number,
+    glide: number,
   ): void {
     const sound = this.sounds[slot];
     const zone = sound && zoneFor(sound.zones, note, velocity);
     if (!zone) return;
-    if (polyphony > 0) this.makeRoom(instance, polyphony);
+    if (polyphony === 1) {
+      this.lineOf(instance).push(id, note);
+      if (glide > 0 && this.slide(instance, id, strip, note, glide)) return;
+      this.hushInstance(instance);
+    } else if (polyphony > 0) this.makeRoom(instance, polyphony);
     const v = this.freeVoice();
     const { voicing } = sound;
     const { sampleRate } = this;
@@ -310,23 +406,97 @@ export class VoiceEngine {
     this.instance[v] = instance;
     this.zone[v] = zone;
     this.position[v] = 0;
-    this.step[v] = (zone.sampleRate / sampleRate) * 2 ** ((note - zone.rootKey) / 12);
+    this.step[v] = this.stepOf(zone, note);
+    this.glideBlocks[v] = 0;
+    this.glideSeconds[v] = polyphony === 1 ? glide : -1;
     this.gain[v] =
       gain * gainFromDb(Math.max(SILENCE_DB + 1, (velocity / 127 - 1) * voicing.dynamics));
     this.envelope[v] = 0;
     this.stage[v] = ATTACK;
-    this.attackStep[v] = 1 / Math.max(1, voicing.attack * sampleRate);
-    this.releaseFall[v] = Math.exp(-FALL_60_DB / Math.max(1, voicing.release * sampleRate));
+    const attack = attackSeconds(voicing, { attack: this.attack[strip] });
+    this.attackStep[v] = 1 / Math.max(1, attack * sampleRate);
+    const release = releaseSeconds(voicing, { release: this.release[strip] });
+    this.releaseFall[v] = Math.exp(-FALL_60_DB / Math.max(1, release * sampleRate));
     this.loopFall[v] = 10 ** (-zone.loopDecay / 20 / sampleRate);
-    const cutoff = voicing.brightness * 2 ** ((velocity / 127 - 1) * voicing.darkening);
-    this.smoothing[v] = 1 - Math.exp((-2 * Math.PI * cutoff) / sampleRate);
+    this.cutoff[v] = voicing.brightness * 2 ** ((velocity / 127 - 1) * voicing.darkening);
     this.memory.fill(0, v * 4, v * 4 + 4);
     this.begun[v] = ++this.count;
     // A strip that was at rest starts at its level; only a sounding strip glides within the block.
-    if (this.stripVoices[strip] === 0)
-      this.heardGain[strip] =
-        gainFromDb(this.level[strip].at(this.time)) * this.expression[strip].at(this.time);
+    if (this.stripVoices[strip] === 0) this.wakeStrip(strip);
     this.stripVoices[strip]++;
+  }
+
+  private wakeStrip(s: number): void {
+    const gain = gainFromDb(this.level[s].at(this.time)) * this.expression[s].at(this.time);
+    const angle = ((this.pan[s] + 1) * Math.PI) / 4;
+    this.heardLeft[s] = gain * Math.cos(angle) * Math.SQRT2;
+    this.heardRight[s] = gain * Math.sin(angle) * Math.SQRT2;
+    for (let bus = 0; bus < BUSES; bus++)
+      this.heardSend[s * BUSES + bus] = this.sendGain[s * BUSES + bus];
+    this.lowShelf[s].rest();
+    this.highShelf[s].rest();
+  }
+
+  private stepOf(zone: Zone, note: number): number {
+    return (zone.sampleRate / this.sampleRate) * 2 ** ((note - zone.rootKey) / 12);
+  }
+
+  private end(id: number): void {
+    let sounding = -1;
+    for (let v = 0; v < VOICES; v++)
+      if (this.id[v] === id && (this.stage[v] === ATTACK || this.stage[v] === HOLD)) sounding = v;
+    const mono = sounding >= 0 && this.glideSeconds[sounding] >= 0;
+    for (const line of this.lines.values()) {
+      if (!line.remove(id)) continue;
+      // The note that is still held comes back.
+      if (mono && line.note >= 0) {
+        this.slideTo(sounding, line.id, line.note, this.glideSeconds[sounding]);
+        return;
+      }
+    }
+    if (sounding >= 0) this.stage[sounding] = RELEASE;
+  }
+
+  private lineOf(instance: number): HeldLine {
+    let line = this.lines.get(instance);
+    if (!line) {
+      line = new HeldLine();
+      this.lines.set(instance, line);
+    }
+    return line;
+  }
+
+  /** Takes the voice of a one-voice sound to another note; false when none sounds on that strip. */
+  private slide(
+    instance: number,
+    id: number,
+    strip: number,
+    note: number,
+    seconds: number,
+  ): boolean {
+    for (let v = 0; v < VOICES; v++) {
+      if (this.instance[v] !== instance || this.strip[v] !== strip) continue;
+      if (this.stage[v] !== ATTACK && this.stage[v] !== HOLD) continue;
+      this.slideTo(v, id, note, seconds);
+      return true;
+    }
+    return false;
+  }
+
+  private slideTo(v: number, id: number, note: number, seconds: number): void {
+    const zone = this.zone[v];
+    if (!zone) return;
+    this.id[v] = id;
+    this.stepGoal[v] = this.stepOf(zone, note);
+    const blocks = Math.max(1, Math.round((seconds * this.sampleRate) / BLOCK));
+    this.glideBlocks[v] = blocks;
+    this.stepFactor[v] = (this.stepGoal[v] / this.step[v]) ** (1 / blocks);
+  }
+
+  private hushInstance(instance: number): void {
+    for (let v = 0; v < VOICES; v++)
+      if (this.instance[v] === instance && (this.stage[v] === ATTACK || this.stage[v] === HOLD))
+        this.hush(v);
   }
 
   /** Ends the oldest voices of an instance until one more fits its polyphony. */
@@ -342,8 +512,13 @@ export class VoiceEngine {
       }
       if (used < polyphony || oldest < 0) return;
       this.hush(oldest);
-      this.meters[METER.stolen]++;
+      this.countStolen(oldest);
     }
+  }
+
+  private countStolen(v: number): void {
+    this.meters[METER.stolen]++;
+    this.meters[METER.stolenFrom + this.strip[v]]++;
   }
 
   /** A free voice, else the oldest that is already going, else the oldest of all. */
@@ -358,7 +533,7 @@ export class VoiceEngine {
         best = v;
       }
     }
-    this.meters[METER.stolen]++;
+    this.countStolen(best);
     return best;
   }
 

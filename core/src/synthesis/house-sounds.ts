@@ -1,4 +1,5 @@
 import { fingerBass, keelBass, uprightBass } from './house/basses.js';
+import { docksideKit, ropeAndTin } from './house/percussion.js';
 import { reedPiano, tinePiano } from './house/electric-pianos.js';
 import { lanternLead, quayBrass } from './house/leads.js';
 import { glassBells, musicBox, woodenBars } from './house/mallets.js';
@@ -29,6 +30,8 @@ export const HOUSE_SOUNDS: readonly Recipe[] = [
   quayBrass,
   nylonGuitar,
   wireHarp,
+  docksideKit,
+  ropeAndTin,
 ];
 
 /** The recipe of a house sound, or undefined for an id that is none. */

@@ -8,6 +8,7 @@ import {
   type NoiseBurst,
   type PartialTone,
 } from './partials.js';
+import { renderStroke, type Stroke } from './strokes.js';
 import type { Voicing, Zone } from './zone.js';
 
 /** What a recipe is asked for: a key, at a strength. */
@@ -21,8 +22,8 @@ export interface Request {
   cycles: (frequency: number) => number;
 }
 
-/** How a house sound is made: what it is called, and the partials of any of its notes. */
-export interface Recipe {
+/** What every house sound tells of itself. */
+interface AnyRecipe {
   id: string;
   name: string;
   category: SoundCategory;
@@ -30,6 +31,10 @@ export interface Recipe {
   natural: Span;
   voicing: Voicing;
   sampleRate: number;
+}
+
+/** A house sound that follows the keys: the partials of any of its notes. */
+export interface ToneRecipe extends AnyRecipe {
   /** Semitones between recorded roots. */
   spacing: number;
   /** Highest velocity of each strength, gentlest first; the last is 127. */
@@ -45,12 +50,38 @@ export interface Recipe {
   ringing: (key: number) => number;
 }
 
+/** A house sound with another instrument on every key, each struck once: drums and the like. */
+export interface KitRecipe extends AnyRecipe {
+  /** Ascending; a piece answers up to the next one's key. */
+  pieces: { key: number; name: string; stroke: Stroke }[];
+}
+
+/** How a house sound is made. */
+export type Recipe = ToneRecipe | KitRecipe;
+
+/** True for sounds with another instrument on every key. */
+export function isKit(recipe: Recipe): recipe is KitRecipe {
+  return 'pieces' in recipe;
+}
+
 /** Everything that decides how one zone sounds. Equal plans give equal recordings, so a plan can be hashed. */
-export interface ZonePlan {
+export type ZonePlan = TonePlan | StrokePlan;
+
+interface AnyPlan {
   rootKey: number;
   keys: Span;
   velocities: Span;
   sampleRate: number;
+}
+
+/** A struck instrument that plays once to its end; `strength` runs from 0 to 1. */
+export interface StrokePlan extends AnyPlan {
+  stroke: Stroke;
+  strength: number;
+}
+
+/** A note with a loop. */
+export interface TonePlan extends AnyPlan {
   stereo: boolean;
   loopStart: number;
   loopSamples: number;
@@ -68,7 +99,28 @@ const LEVEL = 0.1;
 
 /** The zones of a recipe, unrendered. */
 export function planZones(recipe: Recipe): ZonePlan[] {
-  const plans: ZonePlan[] = [];
+  return isKit(recipe) ? planKit(recipe) : planTones(recipe);
+}
+
+/** Highest velocity of the soft strokes of a kit. */
+const SOFT_STROKES = 78;
+
+function planKit({ pieces, sampleRate }: KitRecipe): StrokePlan[] {
+  return pieces.flatMap(({ key, stroke }, i) => {
+    const keys = {
+      low: i === 0 ? 0 : key,
+      high: i === pieces.length - 1 ? 127 : pieces[i + 1].key - 1,
+    };
+    const common = { rootKey: key, keys, sampleRate, stroke };
+    return [
+      { ...common, velocities: { low: 1, high: SOFT_STROKES }, strength: 0.4 },
+      { ...common, velocities: { low: SOFT_STROKES + 1, high: 127 }, strength: 1 },
+    ];
+  });
+}
+
+function planTones(recipe: ToneRecipe): TonePlan[] {
+  const plans: TonePlan[] = [];
   const { low, high } = recipe.natural;
   const count = Math.max(1, Math.round((high - low + 1) / recipe.spacing));
   for (let i = 0; i < count; i++) {
@@ -89,11 +141,11 @@ export function planZones(recipe: Recipe): ZonePlan[] {
 }
 
 function planZone(
-  recipe: Recipe,
+  recipe: ToneRecipe,
   rootKey: number,
   keys: Span,
   { velocities, strength }: { velocities: Span; strength: number },
-): ZonePlan {
+): TonePlan {
   const { sampleRate } = recipe;
   const frequency = frequencyOf(rootKey);
   const loopSamples = loopLength(frequency, sampleRate, recipe.loopSeconds);
@@ -129,6 +181,16 @@ export function planText(plans: readonly ZonePlan[]): string {
 
 /** Renders one zone and brings it to the common level. */
 export function renderZone(plan: ZonePlan): Zone {
+  return 'stroke' in plan ? renderStruck(plan) : renderTone(plan);
+}
+
+function renderStruck({ stroke, strength, ...plan }: StrokePlan): Zone {
+  const samples = renderStroke(stroke, strength, plan.sampleRate);
+  level(samples, samples, plan.sampleRate);
+  return { ...plan, left: samples, right: samples, loopStart: -1, loopEnd: -1, loopDecay: 0 };
+}
+
+function renderTone(plan: TonePlan): Zone {
   const length = plan.loopStart + plan.loopSamples;
   const left = new Float32Array(length);
   const right = plan.stereo ? new Float32Array(length) : left;

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { newLayer, type Layer } from '../model/layer.js';
-import type { Patch } from '../model/patch.js';
+import { newPatch, newPatchSound, type Patch } from '../model/patch.js';
 import type { Device, Keyboard } from '../model/rig.js';
 import { keyRangeSchema, velocityRangeSchema, type Range } from '../range/range.js';
 import { compilePatch, compileRig, type CompiledPatch } from '../routing/compile.js';
@@ -40,11 +40,8 @@ export function layer(id: string, changes: Partial<Layer> = {}): Layer {
 export function patchOf(layers: Layer[], id = 'patch'): Patch {
   const sounds = [...new Set(layers.map((l) => l.soundId))];
   return {
-    id,
-    songId: 'song',
-    position: 0,
-    name: 'A patch',
-    sounds: sounds.map((s) => ({ id: s, librarySoundId: `library-${s}`, polyphony: 'many' })),
+    ...newPatch(id, 'song', 0, 'A patch'),
+    sounds: sounds.map((s) => newPatchSound(s, `library-${s}`)),
     layers,
   };
 }

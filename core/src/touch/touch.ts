@@ -58,3 +58,30 @@ export function touchInWords(touch: Touch): string {
   if (touch.inLow > 1 || touch.inHigh < 127) return `in ${touch.inLow}–${touch.inHigh}`;
   return bend || 'even';
 }
+
+/** The touch while its floor is lifted: out never below `floor`, what is silent stays silent. */
+export function lifted(touch: Touch, floor: number): Touch {
+  return {
+    ...touch,
+    outLow: Math.max(touch.outLow, floor),
+    outHigh: Math.max(touch.outHigh, floor),
+  };
+}
+
+/** A ready shape of touch, by what a musician would call it. */
+export interface TouchShape {
+  name: string;
+  touch: Touch;
+}
+
+/** Shapes to start from. */
+export const TOUCH_SHAPES: readonly TouchShape[] = [
+  { name: 'even', touch: EVEN_TOUCH },
+  { name: 'softer', touch: { ...EVEN_TOUCH, bend: 0.5 } },
+  { name: 'harder', touch: { ...EVEN_TOUCH, bend: -0.5 } },
+  { name: 'never too soft', touch: { ...EVEN_TOUCH, outLow: 55 } },
+  { name: 'never too loud', touch: { ...EVEN_TOUCH, outHigh: 90 } },
+  { name: 'joins when you dig in', touch: { ...EVEN_TOUCH, inLow: 77, below: 'silent' } },
+  { name: 'organ-like', touch: { ...EVEN_TOUCH, outLow: 100, outHigh: 100 } },
+  { name: 'backwards', touch: { ...EVEN_TOUCH, outLow: 127, outHigh: 1 } },
+];

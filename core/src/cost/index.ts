@@ -1,0 +1,2 @@
+export * from './cost.js';
+export * from './measuring.js';

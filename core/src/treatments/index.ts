@@ -1,0 +1,4 @@
+export * from './show-clock.js';
+export * from './stage.js';
+export * from './chain.js';
+export * from './chord.js';

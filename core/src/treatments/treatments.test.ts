@@ -1,0 +1,319 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { newTreatment, type Treatment } from '../model/treatment.js';
+import { scaleOf } from '../pitch/musical-keys.js';
+import { compilePatch, compileRig, type CompiledPatch } from '../routing/compile.js';
+import { Player, type PlayerOutput } from '../routing/player.js';
+import { demoRig, keys, layer, patchOf } from '../testing/fixtures.js';
+import { chordOn } from './chord.js';
+import { firstStep } from './show-clock.js';
+
+const A_MINOR = { tonic: 9, spelling: 'usual', mode: 'minor' } as const;
+
+/** A player whose clock the test turns, at 120 beats a minute; it remembers what began and what ended. */
+class Rehearsal {
+  time = 0;
+  readonly began: { at: number; note: number; velocity: number; layer: string }[] = [];
+  readonly sounding = new Map<number, number>();
+  private readonly output: PlayerOutput = {
+    start: (voice, _patch, layerOf, note, velocity) => {
+      this.sounding.set(voice, note);
+      this.began.push({ at: Math.round(this.time * 1000), note, velocity, layer: layerOf.id });
+    },
+    end: (voice) => void this.sounding.delete(voice),
+    control: () => undefined,
+    bend: () => undefined,
+    silence: () => this.sounding.clear(),
+  };
+  readonly player = new Player(this.output, () => this.time);
+
+  constructor(treatments: Treatment[], changes = {}) {
+    this.player.take(this.patch(treatments, changes));
+  }
+
+  patch(treatments: Treatment[], changes = {}, id = 'patch'): CompiledPatch {
+    const layers = [layer('a', changes), layer('b', { keys: keys(0, 20) })];
+    return compilePatch(
+      { ...patchOf(layers, id), treatments },
+      { rig: compileRig(demoRig), songShift: 0, fingered: A_MINOR },
+    );
+  }
+
+  wait(seconds: number): void {
+    const until = this.time + seconds;
+    while (this.time < until - 1e-9) {
+      this.time = Math.min(until, this.time + 0.005);
+      this.player.advance();
+    }
+  }
+
+  down = (...struck: number[]) => struck.forEach((key) => this.player.noteOn(0, 1, key, 90));
+  up = (...let_: number[]) => let_.forEach((key) => this.player.noteOff(0, 1, key));
+  pedal = (down: boolean) => this.player.message(0, 0xb0, 64, down ? 127 : 0);
+  notes = () => this.began.map(({ note }) => note);
+}
+
+const arpeggio = (changes: Partial<Extract<Treatment, { kind: 'arpeggio' }>> = {}): Treatment => ({
+  ...(newTreatment('arpeggio', 'arp', ['a']) as Extract<Treatment, { kind: 'arpeggio' }>),
+  rate: '1/8',
+  ...changes,
+});
+
+describe('the arpeggio', () => {
+  it.each([
+    ['up', 1, [60, 64, 67, 60, 64, 67]],
+    ['down', 1, [60, 64, 60, 67, 64, 60]],
+    ['both', 1, [60, 64, 67, 64, 60, 64]],
+    ['as played', 1, [60, 67, 64, 60, 67, 64]],
+    ['up', 2, [60, 64, 67, 72, 76, 79]],
+  ] as const)('plays %s over %d octaves', (order, octaves, expected) => {
+    const r = new Rehearsal([arpeggio({ order, octaves })]);
+    r.down(60, 67, 64);
+    r.wait(1.26);
+    // The first key sounds at once, alone; the others have joined by the next step.
+    expect(r.notes().slice(0, 6)).toEqual(expected);
+    expect(r.began.slice(0, 4).map(({ at }) => at)).toEqual([0, 250, 500, 750]);
+  });
+
+  it('strikes all keys together as a chord, those that come a little late too', () => {
+    const r = new Rehearsal([arpeggio({ order: 'chord' })]);
+    r.down(60);
+    r.wait(0.02);
+    r.down(64);
+    r.wait(0.3);
+    expect(r.notes()).toEqual([60, 64, 60, 64]);
+  });
+
+  it('lets a note last its share of the step', () => {
+    const r = new Rehearsal([arpeggio({ gate: 0.5 })]);
+    r.down(60);
+    r.wait(0.12);
+    expect(r.sounding.size).toBe(1);
+    r.wait(0.01);
+    expect(r.sounding.size).toBe(0);
+  });
+
+  it('stops with the last key, unless it holds; then new keys take over', () => {
+    const r = new Rehearsal([arpeggio()]);
+    r.down(60);
+    r.up(60);
+    expect(r.sounding.size).toBe(0);
+    expect(r.player.needsClock).toBe(false);
+    const held = new Rehearsal([arpeggio({ hold: true })]);
+    held.down(60, 64);
+    held.up(60, 64);
+    held.wait(0.6);
+    expect(held.notes()).toEqual([60, 64, 60]);
+    held.down(48);
+    held.wait(0.5);
+    expect(held.notes().slice(3)).toEqual([48, 48]);
+    held.up(48);
+    held.player.take(held.patch([arpeggio({ hold: false })]));
+    expect(held.sounding.size).toBe(0);
+    expect(held.player.needsClock).toBe(false);
+  });
+
+  it('goes on with the clock that runs already, and does not catch up after a pause', () => {
+    const second: Treatment = { ...arpeggio(), id: 'second', layerIds: ['b'] };
+    const r = new Rehearsal([arpeggio(), second]);
+    r.down(60);
+    r.wait(0.4);
+    r.down(10);
+    r.wait(0.2);
+    expect(r.began.filter((n) => n.layer === 'b').map(({ at }) => at)).toEqual([500]);
+    r.time += 10;
+    const before = r.began.length;
+    r.player.advance();
+    expect(r.began.length - before).toBeLessThanOrEqual(4);
+  });
+
+  it('keeps its place when the tempo changes', () => {
+    const r = new Rehearsal([arpeggio()]);
+    r.down(60);
+    r.wait(0.5);
+    r.player.clock.tempo = 60;
+    r.wait(1.01);
+    expect(r.began.map(({ at }) => at)).toEqual([0, 250, 500, 1000, 1500]);
+  });
+});
+
+describe('the other treatments', () => {
+  it('adds a chord, bent into the fingered key', () => {
+    const scale = scaleOf(A_MINOR);
+    expect(chordOn(57, { intervals: [0, 4, 7], inKey: true }, scale)).toEqual([57, 60, 64]);
+    expect(chordOn(60, { intervals: [0, 4, 7], inKey: true }, scale)).toEqual([60, 64, 67]);
+    expect(chordOn(57, { intervals: [0, 4, 7], inKey: false }, scale)).toEqual([57, 61, 64]);
+    expect(chordOn(60, { intervals: [0, 1], inKey: true }, scale)).toEqual([60]);
+    const r = new Rehearsal([newTreatment('chord', 'c', ['a'])], { transpose: 12 });
+    r.down(57);
+    expect([...r.sounding.values()]).toEqual([69, 72, 76]);
+    r.up(57);
+    expect(r.sounding.size).toBe(0);
+  });
+
+  it('repeats at once and then on the clock', () => {
+    const r = new Rehearsal([newTreatment('repeat', 'r', ['a'])]);
+    r.down(60);
+    r.wait(0.51);
+    expect(r.began.map(({ at }) => at)).toEqual([0, 250, 500]);
+    r.up(60);
+    expect(r.sounding.size).toBe(0);
+  });
+
+  it('lets through every nth note within its keys and strengths', () => {
+    const filter: Treatment = {
+      ...(newTreatment('filter', 'f', ['a']) as Extract<Treatment, { kind: 'filter' }>),
+      keys: { low: 60, high: 72 },
+      everyNth: 2,
+    };
+    const r = new Rehearsal([filter]);
+    for (const key of [60, 50, 61, 62, 80, 63, 64]) {
+      r.down(key);
+      r.up(key);
+    }
+    expect(r.notes()).toEqual([60, 62, 64]);
+  });
+
+  it('works in order: a chord that is then played note by note', () => {
+    const r = new Rehearsal([newTreatment('chord', 'c', ['a']), arpeggio()]);
+    r.down(57);
+    r.wait(0.76);
+    expect(r.notes()).toEqual([57, 60, 64, 57]);
+  });
+});
+
+describe('switching and changing while playing', () => {
+  it('ends what it had begun when it is switched off, and lets notes pass from then on', () => {
+    const r = new Rehearsal([arpeggio()]);
+    r.down(60);
+    r.player.switchTreatment('arp', false);
+    expect(r.sounding.size).toBe(0);
+    r.down(62);
+    r.wait(1);
+    expect(r.notes()).toEqual([60, 62]);
+    r.player.switchTreatment('arp', true);
+    r.up(60, 62);
+    expect(r.sounding.size).toBe(0);
+  });
+
+  it('holds what it holds through a change of patch, but lets go of what no key holds', () => {
+    const r = new Rehearsal([arpeggio({ hold: true })]);
+    r.down(60);
+    r.player.take(r.patch([], {}, 'other'));
+    r.wait(0.3);
+    expect(r.notes()).toEqual([60, 60]);
+    r.up(60);
+    expect(r.player.needsClock).toBe(true);
+    const latched = new Rehearsal([arpeggio({ hold: true })]);
+    latched.down(60);
+    latched.up(60);
+    latched.player.take(latched.patch([], {}, 'other'));
+    expect(latched.sounding.size).toBe(0);
+    expect(latched.player.needsClock).toBe(false);
+  });
+
+  it('goes by the pedal: a key let go under it is still held', () => {
+    const r = new Rehearsal([arpeggio()]);
+    r.pedal(true);
+    r.down(60);
+    r.up(60);
+    r.wait(0.3);
+    expect(r.notes()).toEqual([60, 60]);
+    r.pedal(false);
+    expect(r.sounding.size).toBe(0);
+  });
+
+  it('switches a lift, until the desk says otherwise', () => {
+    const lift = { floor: 55, on: false };
+    const r = new Rehearsal([], { lift });
+    const struck = () => {
+      r.player.noteOn(0, 1, 60, 1);
+      return r.began.at(-1)?.velocity;
+    };
+    expect(struck()).toBe(1);
+    r.player.switchLift('a', true);
+    expect(struck()).toBe(55);
+    r.player.take(r.patch([], { lift, level: -20 }));
+    expect(struck()).toBe(55);
+    r.player.take(r.patch([], { lift: { ...lift, on: true } }));
+    r.player.take(r.patch([], { lift }));
+    expect(struck()).toBe(1);
+  });
+});
+
+const anyTreatment = fc
+  .record({
+    kind: fc.constantFrom('arpeggio', 'chord', 'repeat', 'filter'),
+    order: fc.constantFrom('up', 'down', 'both', 'as played', 'chord'),
+    octaves: fc.integer({ min: 1, max: 4 }),
+    gate: fc.constantFrom(0.1, 0.5, 1),
+    everyNth: fc.integer({ min: 1, max: 3 }),
+    on: fc.boolean(),
+  })
+  .map(({ kind, order, octaves, gate, everyNth, on }, i = 0): Treatment => {
+    const made = { ...newTreatment(kind as Treatment['kind'], `t${i}`, ['a']), on };
+    if (made.kind === 'arpeggio')
+      return { ...made, order: order as 'up', octaves, gate, rate: '1/32' };
+    return made.kind === 'filter' ? { ...made, everyNth } : made;
+  });
+const anyTreatments = fc
+  .array(anyTreatment, { minLength: 1, maxLength: 3 })
+  .map((many) => many.map((treatment, i) => ({ ...treatment, id: `t${i}` })));
+type Deed = [deed: string, key: number];
+const anyDeeds = fc.array(
+  fc.tuple(
+    fc.constantFrom('down', 'down', 'up', 'wait', 'pedal', 'switch', 'patch', 'edit', 'tempo'),
+    fc.integer({ min: 58, max: 63 }),
+  ),
+  { maxLength: 50 },
+);
+
+function perform(r: Rehearsal, deeds: Deed[], treatments: Treatment[], others: Treatment[]): void {
+  for (const [deed, key] of deeds) {
+    if (deed === 'down') r.down(key);
+    if (deed === 'up') r.up(key);
+    if (deed === 'wait') r.wait(0.03 * (key - 57));
+    if (deed === 'pedal') r.pedal(key % 2 === 0);
+    if (deed === 'switch') r.player.switchTreatment('t0', key % 2 === 0);
+    if (deed === 'patch') r.player.take(r.patch(key % 2 ? treatments : others, {}, `p${key % 2}`));
+    if (deed === 'edit') r.player.take(r.patch(others, { transpose: key - 60 }));
+    if (deed === 'tempo') r.player.clock.tempo = key * 2;
+  }
+}
+
+describe('nothing hangs', () => {
+  it('is silent when no key and no pedal is down, whatever was done', () => {
+    fc.assert(
+      fc.property(anyTreatments, anyTreatments, anyDeeds, (treatments, others, deeds) => {
+        const r = new Rehearsal(treatments);
+        perform(r, deeds, treatments, others);
+        for (let key = 58; key <= 63; key++) r.up(key);
+        r.pedal(false);
+        expect([...r.sounding]).toEqual([]);
+        expect(r.player.voicesHeld).toBe(0);
+        const count = r.began.length;
+        r.wait(0.5);
+        expect(r.began.length).toBe(count);
+        expect(r.player.needsClock).toBe(false);
+      }),
+    );
+  });
+
+  it('all notes off ends what is held for ever', () => {
+    const r = new Rehearsal([arpeggio({ hold: true })]);
+    r.down(60, 64);
+    r.up(60, 64);
+    r.player.allNotesOff();
+    r.wait(1);
+    expect(r.sounding.size).toBe(0);
+    expect(r.began.length).toBe(1);
+  });
+});
+
+describe('the show’s clock', () => {
+  it('counts what is struck up to a third of a step late as on the step', () => {
+    expect(firstStep(1, 0.5)).toBe(2);
+    expect(firstStep(1.15, 0.5)).toBe(2);
+    expect(firstStep(1.2, 0.5)).toBe(3);
+  });
+});

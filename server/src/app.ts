@@ -8,6 +8,7 @@ import { pinoHttp } from 'pino-http';
 import { faultHandler, sendFault } from './http/faults.js';
 import { localNamesOnly, securityHeaders } from './http/guards.js';
 import { healthRoutes } from './http/health.js';
+import { keepsakeRoutes } from './http/keepsakes.js';
 import { savedThingRoutes } from './http/saved-things.js';
 import { showRoutes } from './http/shows.js';
 import { soundRoutes } from './http/sounds.js';
@@ -38,6 +39,7 @@ export function createApp({ store, log, version, pages }: AppParts): Express {
   api.use('/health', healthRoutes(store, version));
   api.use('/shows', showRoutes(store));
   api.use('/sounds', soundRoutes(store));
+  api.use('/keepsakes', keepsakeRoutes(store));
   for (const kind of KINDS) api.use(`/${kind}`, savedThingRoutes(kind, store));
   api.use((_request, response) =>
     sendFault(response, { code: 'not-found', message: 'There is nothing at this address.' }),

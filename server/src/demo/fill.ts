@@ -1,6 +1,7 @@
 import type { Kind, OrderEntry, Show, ValueOf } from '@pentachord/core/model';
 import type { Store } from '../store/store.js';
 import { HARBOUR_REEDS, houseLibrary } from './library.js';
+import { demoKeepsakes } from './keepsakes.js';
 import { DEMO_CONTROLS, DEMO_RIG } from './rig.js';
 import { demoSongs, type DemoSong } from './songs.js';
 
@@ -28,6 +29,7 @@ async function createDemo(store: Store): Promise<void> {
     for (const patch of patches) await create(store, 'patches', patch);
     for (const cue of cues) await create(store, 'cues', cue);
   }
+  for (const keepsake of demoKeepsakes(songs)) await create(store, 'keepsakes', keepsake);
   const outcome = await store.save('shows', { revision: 1, value: show });
   if (outcome.kind !== 'done') throw new Error('the demo’s running order could not be saved');
 }

@@ -1,6 +1,8 @@
 import type { Sound } from '@pentachord/core/model';
 import { HOUSE_SOUNDS } from '@pentachord/core/synthesis';
 
+const FAVOURITES = new Set(['felt-piano', 'tine-piano', 'slow-tide-strings']);
+
 /** The library entries of the house sounds. */
 export function houseLibrary(): Sound[] {
   return HOUSE_SOUNDS.map((recipe) => ({
@@ -8,7 +10,7 @@ export function houseLibrary(): Sound[] {
     name: recipe.name,
     category: recipe.category,
     tags: recipe.tags,
-    favourite: false,
+    favourite: FAVOURITES.has(recipe.id),
     origin: { kind: 'house', recipe: recipe.id },
     lowestNote: recipe.natural.low,
     highestNote: recipe.natural.high,

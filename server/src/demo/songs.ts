@@ -1,4 +1,13 @@
-import { newLayer, type Cue, type Layer, type Patch, type Song } from '@pentachord/core/model';
+import {
+  newLayer,
+  newPatch,
+  newPatchSound,
+  type Cue,
+  type Layer,
+  type Patch,
+  type Sends,
+  type Song,
+} from '@pentachord/core/model';
 import type { MusicalKey } from '@pentachord/core/pitch';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 
@@ -22,7 +31,10 @@ function keys(low: number, high: number, fadeIn = 0, fadeOut = 0): Layer['keys']
 }
 const strengths = keys;
 
-type LayerChanges = Partial<Omit<Layer, 'id' | 'soundId'>> & { sound: string };
+type LayerChanges = Partial<Omit<Layer, 'id' | 'soundId' | 'sends'>> & {
+  sound: string;
+  sends?: Partial<Sends>;
+};
 
 /** A patch whose layers name library sounds; layers that name the same one share it. */
 function patch(
@@ -31,22 +43,17 @@ function patch(
   position: number,
   name: string,
   layers: Record<string, LayerChanges>,
+  more: Partial<Pick<Patch, 'treatments' | 'controls' | 'effects'>> = {},
 ): Patch {
   const used = [...new Set(Object.values(layers).map((layer) => layer.sound))];
   return {
-    id,
-    songId,
-    position,
-    name,
-    sounds: used.map((librarySoundId) => ({
-      id: `${id}-${librarySoundId}`,
-      librarySoundId,
-      polyphony: 'many',
-    })),
-    layers: Object.entries(layers).map(([layerName, { sound, ...changes }], index) => ({
-      ...newLayer(`${id}-${index + 1}`, layerName, `${id}-${sound}`),
-      ...changes,
-    })),
+    ...newPatch(id, songId, position, name),
+    sounds: used.map((sound) => newPatchSound(`${id}-${sound}`, sound)),
+    layers: Object.entries(layers).map(([layerName, { sound, sends, ...changes }], index) => {
+      const plain = newLayer(`${id}-${index + 1}`, layerName, `${id}-${sound}`);
+      return { ...plain, ...changes, sends: { ...plain.sends, ...sends } };
+    }),
+    ...more,
   };
 }
 
@@ -238,28 +245,51 @@ function paperLighthouse(): DemoSong {
       lengthSeconds: 310,
     }),
     patches: [
-      patch(beam, id, 0, 'One tine, two hands', {
-        'Right-hand tine': {
-          sound: 'house-tine-piano',
-          keyboards: UPPER,
-          keys: keys(60, 103),
-          level: -4,
+      patch(
+        beam,
+        id,
+        0,
+        'One tine, two hands',
+        {
+          'Right-hand tine': {
+            sound: 'house-tine-piano',
+            keyboards: UPPER,
+            keys: keys(60, 103),
+            level: -4,
+            obeys: ['sustain', 'expression', 'pitchBend'],
+            sends: { chorus: -20 },
+          },
+          'Left-hand tine, dug in': {
+            sound: 'house-tine-piano',
+            keyboards: UPPER,
+            keys: keys(28, 59),
+            touch: { ...EVEN_TOUCH, inLow: 77, below: 'silent' },
+            level: -7,
+            obeys: ['sustain', 'expression', 'pitchBend'],
+          },
+          'Left-hand pad': {
+            sound: 'house-warm-pad',
+            keyboards: UPPER,
+            keys: keys(28, 59),
+            level: -10,
+            obeys: ['sustain', 'expression'],
+            sends: { reverb: -12 },
+          },
         },
-        'Left-hand tine, dug in': {
-          sound: 'house-tine-piano',
-          keyboards: UPPER,
-          keys: keys(28, 59),
-          touch: { ...EVEN_TOUCH, inLow: 77, below: 'silent' },
-          level: -7,
+        {
+          // The wheel moves the left tine's level and nothing else, though both tines are one sound.
+          controls: [
+            {
+              id: `${beam}-wheel`,
+              deviceId: 'demo-upper',
+              message: { kind: 'controller', controller: 1 },
+              target: { kind: 'layer', layerId: `${beam}-2`, parameter: 'level' },
+              from: -7,
+              to: 0,
+            },
+          ],
         },
-        'Left-hand pad': {
-          sound: 'house-warm-pad',
-          keyboards: UPPER,
-          keys: keys(28, 59),
-          level: -10,
-          sends: { reverb: -12 },
-        },
-      }),
+      ),
     ],
     cues: [
       cue(id, 0, 'intro', beam, { note: 'Pad first; dig in for the answer.' }),
@@ -380,16 +410,47 @@ function lowWaterMark(): DemoSong {
       lengthSeconds: 390,
     }),
     patches: [
-      patch(ebb, id, 0, 'Bass and tine', {
-        'Ebb bass': { sound: 'house-round-upright-bass', keyboards: UPPER, keys: keys(28, 52) },
-        'Slack tine': {
-          sound: 'house-tine-piano',
-          keyboards: UPPER,
-          keys: keys(53, 103),
-          level: -5,
+      patch(
+        ebb,
+        id,
+        0,
+        'Bass and tine',
+        {
+          'Ebb bass': { sound: 'house-round-upright-bass', keyboards: UPPER, keys: keys(28, 52) },
+          'Slack tine': {
+            sound: 'house-tine-piano',
+            keyboards: UPPER,
+            keys: keys(53, 103),
+            level: -5,
+          },
+          'Mud pad': { sound: 'house-warm-pad', keyboards: LOWER, keys: keys(36, 96), level: -12 },
         },
-        'Mud pad': { sound: 'house-warm-pad', keyboards: LOWER, keys: keys(36, 96), level: -12 },
-      }),
+        {
+          treatments: [
+            {
+              kind: 'arpeggio',
+              id: `${ebb}-ripples`,
+              on: false,
+              layerIds: [`${ebb}-2`],
+              order: 'up',
+              rate: '1/16',
+              gate: 0.6,
+              octaves: 2,
+              hold: false,
+            },
+          ],
+          controls: [
+            {
+              id: `${ebb}-pad`,
+              deviceId: 'demo-pads',
+              message: { kind: 'note', note: 40 },
+              target: { kind: 'treatment', treatmentId: `${ebb}-ripples` },
+              from: 0,
+              to: 1,
+            },
+          ],
+        },
+      ),
     ],
     cues: [
       cue(id, 0, 'intro', ebb, { balance: { [`${ebb}-3`]: { muted: true } } }),

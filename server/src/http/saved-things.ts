@@ -12,6 +12,7 @@ const NAMES: Record<Kind, string> = {
   patches: 'patch',
   cues: 'cue',
   sounds: 'sound',
+  keepsakes: 'keepsake',
 };
 
 const revisionQuery = z.object({ revision: z.coerce.number().int().min(1) });

@@ -2,9 +2,11 @@ import { mkdirSync } from 'node:fs';
 import { dirname } from 'node:path';
 import knexFactory, { type Knex } from 'knex';
 import * as shows from '../migrations/001-shows.js';
+import * as wholePatches from '../migrations/002-whole-patches.js';
 
 const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '001-shows', migration: shows },
+  { name: '002-whole-patches', migration: wholePatches },
 ];
 
 /** The version of the tables: how many migrations there are. */

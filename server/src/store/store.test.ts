@@ -1,8 +1,17 @@
-import { patchSchema, type Layer, type Patch } from '@pentachord/core/model';
-import { newLayer } from '@pentachord/core/model';
+import {
+  newLayer,
+  newPatchSound,
+  newTreatment,
+  patchSchema,
+  TREATMENT_KINDS,
+  type Layer,
+  type Patch,
+  type PatchControl,
+} from '@pentachord/core/model';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import * as shows from '../migrations/001-shows.js';
+import * as wholePatches from '../migrations/002-whole-patches.js';
 import { serverUnderTest } from '../testing/server-under-test.js';
 import { openDatabase } from './database.js';
 
@@ -28,6 +37,8 @@ const range = (least: number) =>
         )
         .map(([fadeIn, fadeOut]) => ({ ...span, law, fadeIn, fadeOut })),
     );
+const decibels = fc.integer({ min: -60, max: 12 });
+const shelf = fc.integer({ min: -15, max: 15 });
 const anyLayer: fc.Arbitrary<Omit<Layer, 'id' | 'soundId'>> = fc.record({
   name: fc.string({ minLength: 1, maxLength: 20 }).map((text) => text.trim() || 'a layer'),
   keyboards: fc.constantFrom<Layer['keyboards'][]>('any', ['demo-upper'], ['gone', 'demo-lower']),
@@ -56,7 +67,9 @@ const anyLayer: fc.Arbitrary<Omit<Layer, 'id' | 'soundId'>> = fc.record({
   level: fc.integer({ min: -600, max: 120 }).map((tenths) => tenths / 10),
   pan: fc.integer({ min: -100, max: 100 }).map((percent) => percent / 100),
   muted: fc.boolean(),
-  sends: fc.integer({ min: -60, max: 12 }).map((reverb) => ({ reverb })),
+  sends: fc.record({ reverb: decibels, delay: decibels, chorus: decibels }),
+  tone: fc.record({ low: shelf, high: shelf }),
+  lift: fc.record({ floor: velocity, on: fc.boolean() }),
   obeys: fc
     .subarray(['sustain', 'expression', 'pitchBend', 'modulation'] as const)
     .map((list) => [...list]),
@@ -71,14 +84,35 @@ describe('the store', () => {
         const value: Patch = patchSchema.parse({
           ...present.value,
           sounds: [
-            { id: 'one', librarySoundId: 'house-felt-piano', polyphony: 'many' },
-            { id: 'two', librarySoundId: 'house-warm-pad', polyphony: 4 },
+            { ...newPatchSound('one', 'house-felt-piano'), glideSeconds: 0.25 },
+            {
+              ...newPatchSound('two', 'house-warm-pad'),
+              polyphony: 4,
+              timbre: { brightness: -0.5, attack: 0.25, release: 0, vibrato: 1 },
+            },
           ],
           layers: layers.map((layer, i) => ({
             ...layer,
             id: `layer-${i}`,
             soundId: i % 2 === 0 ? 'one' : 'two',
           })),
+          treatments: layers.map((_, i) => ({
+            ...newTreatment(TREATMENT_KINDS[i % 4], `treatment-${i}`, [`layer-${i}`]),
+            on: i % 2 === 0,
+          })),
+          controls: layers.map((layer, i): PatchControl => ({
+            id: `control-${i}`,
+            deviceId: 'demo-pads',
+            message:
+              i % 2 === 0 ? { kind: 'note', note: 36 + i } : { kind: 'controller', controller: i },
+            target:
+              i % 2 === 0
+                ? { kind: 'treatment', treatmentId: `treatment-${i}` }
+                : { kind: 'layer', layerId: `layer-${i}`, parameter: 'level' },
+            from: layer.level,
+            to: 0.5,
+          })),
+          effects: { ...present.value.effects, delay: { level: -3, beats: 0.5, feedback: 0.6 } },
         });
         const outcome = await server.store.save('patches', { revision: present.revision, value });
         expect(outcome.kind).toBe('done');
@@ -111,8 +145,10 @@ describe('the store', () => {
       revision: before.revision,
       value: {
         ...before.value,
-        sounds: [{ id: 'lost', librarySoundId: 'nobody', polyphony: 'many' }],
+        sounds: [newPatchSound('lost', 'nobody')],
         layers: [newLayer('lost', 'Lost', 'lost')],
+        treatments: [],
+        controls: [],
       },
     });
     expect(outcome.kind).toBe('missing-reference');
@@ -126,8 +162,22 @@ describe('the store', () => {
     expect(reeds?.value.origin).toMatchObject({ kind: 'outside', moduleId: null });
   });
 
+  it('brings an older database up to date without losing what is in it', async () => {
+    const { knex, store, close } = await serverUnderTest();
+    const before = await store.find('patches', 'demo-saltglass-tide');
+    await wholePatches.down(knex);
+    expect(JSON.parse(String((await knex('layers').first('sends'))?.sends))).toEqual({
+      reverb: -18,
+    });
+    await wholePatches.up(knex);
+    expect(await store.find('patches', 'demo-saltglass-tide')).toEqual(before);
+    expect(await store.keepsakes()).toEqual([]);
+    await close();
+  });
+
   it('takes its tables back and makes them again', async () => {
     const knex = await openDatabase(':memory:');
+    await wholePatches.down(knex);
     await shows.down(knex);
     await expect(knex('shows').select()).rejects.toThrow('no such table');
     await shows.up(knex);

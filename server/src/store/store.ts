@@ -1,4 +1,5 @@
 import {
+  keepsakeListSchema,
   savedSchemas,
   showDocumentSchema,
   showListSchema,
@@ -10,6 +11,7 @@ import {
 } from '@pentachord/core/model';
 import type { Knex } from 'knex';
 import type * as z from 'zod';
+import { keepsakeTables } from './keepsakes.js';
 import { patchTables } from './patches.js';
 import { deviceTables } from './rig.js';
 import { showTables } from './shows.js';
@@ -24,6 +26,7 @@ const FAMILIES: { [K in Kind]: TableFamily<K> } = {
   patches: patchTables,
   cues: cueTables,
   sounds: soundTables,
+  keepsakes: keepsakeTables,
 };
 
 /** How a save or a removal ended. */
@@ -120,6 +123,11 @@ export class Store {
   /** The sound library. */
   async sounds(): Promise<z.infer<typeof soundListSchema>> {
     return soundListSchema.parse(await this.rows('sounds', () => undefined));
+  }
+
+  /** What the player keeps. */
+  async keepsakes(): Promise<z.infer<typeof keepsakeListSchema>> {
+    return keepsakeListSchema.parse(await this.rows('keepsakes', () => undefined));
   }
 
   private async rows<K extends Kind>(

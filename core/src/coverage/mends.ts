@@ -157,7 +157,8 @@ function listensTo(layer: Layer, keyboardId: string | null): boolean {
   return !muted && (keyboards === 'any' || (keyboardId !== null && keyboards.includes(keyboardId)));
 }
 
-function shareKeyboard(a: Layer, b: Layer): boolean {
+/** True when two layers listen to a keyboard in common. */
+export function shareKeyboard(a: Layer, b: Layer): boolean {
   const { keyboards } = b;
   if (a.keyboards === 'any' || keyboards === 'any') return true;
   return a.keyboards.some((id) => keyboards.includes(id));

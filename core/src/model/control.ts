@@ -1,5 +1,7 @@
 import * as z from 'zod';
 import { LOUDEST_DB, SILENCE_DB } from '../range/decibels.js';
+import type { Layer } from './layer.js';
+import { treatmentInWords, type Treatment } from './treatment.js';
 import { controllerNumberSchema, idSchema, sevenBitSchema } from './identity.js';
 
 /** What a player moves: a controller, or a note of a pad or key. */
@@ -55,6 +57,33 @@ export function limitsOf(target: ControlTarget): { min: number; max: number } {
   if (target.kind === 'sound') return { min: target.parameter === 'vibrato' ? 0 : -1, max: 1 };
   if (target.kind === 'layer' && target.parameter === 'pan') return { min: -1, max: 1 };
   return { min: SILENCE_DB, max: LOUDEST_DB };
+}
+
+/** Where a newly tied control moves its target from and to. */
+export function usualTravel(target: ControlTarget): { from: number; to: number } {
+  const { min, max } = limitsOf(target);
+  if (isSwitch(target) || target.kind === 'sound') return { from: min, to: max };
+  if (target.kind === 'layer' && target.parameter === 'pan') return { from: min, to: max };
+  return { from: target.kind === 'layer' && target.parameter === 'level' ? -24 : min, to: 0 };
+}
+
+/** A target in words: `level of Pad`, `brightness of Tine`, `up, 1/16`. */
+export function targetInWords(
+  target: ControlTarget,
+  { layers, treatments }: { layers: readonly Layer[]; treatments: readonly Treatment[] },
+): string {
+  if (target.kind === 'treatment') {
+    const treatment = treatments.find(({ id }) => id === target.treatmentId);
+    return treatment ? `${treatment.kind} (${treatmentInWords(treatment)}) on and off` : 'nothing';
+  }
+  if (target.kind === 'sound') {
+    const players = layers.filter((layer) => layer.soundId === target.patchSoundId);
+    return `${target.parameter} of ${players.map(({ name }) => name).join(' and ')}`;
+  }
+  const name = layers.find(({ id }) => id === target.layerId)?.name ?? '';
+  if (target.parameter === 'lift') return `lift of ${name} on and off`;
+  const send = ['reverb', 'delay', 'chorus'].includes(target.parameter);
+  return `${target.parameter}${send ? ' send' : ''} of ${name}`;
 }
 
 /** The value that a controller position (0–127) gives. */

@@ -10,5 +10,6 @@ export * from './patch.js';
 export * from './cue.js';
 export * from './song.js';
 export * from './show.js';
+export * from './together.js';
 export * from './keepsake.js';
 export * from './saved.js';

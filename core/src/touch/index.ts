@@ -1,1 +1,2 @@
 export * from './touch.js';
+export * from './pulling.js';

@@ -1,9 +1,18 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { EVEN_TOUCH, lowestSounding, touchInWords, touchOut, touchSchema } from './touch.js';
+import { pointOf, pulled } from './pulling.js';
+import {
+  EVEN_TOUCH,
+  lowestSounding,
+  touchInWords,
+  touchOut,
+  touchSchema,
+  lifted,
+  TOUCH_SHAPES,
+} from './touch.js';
 
 const digIn = { ...EVEN_TOUCH, inLow: 77, below: 'silent' as const };
-const lifted = { ...EVEN_TOUCH, outLow: 55 };
+const raised = { ...EVEN_TOUCH, outLow: 55 };
 const soft = { ...EVEN_TOUCH, bend: 0.5 };
 
 describe('touch', () => {
@@ -12,9 +21,9 @@ describe('touch', () => {
     ['joins when you dig in', digIn, 77, 1],
     ['joins when you dig in', digIn, 102, 64],
     ['joins when you dig in', digIn, 127, 127],
-    ['lifted floor', lifted, 1, 55],
-    ['lifted floor', lifted, 64, 91],
-    ['lifted floor', lifted, 127, 127],
+    ['lifted floor', raised, 1, 55],
+    ['lifted floor', raised, 64, 91],
+    ['lifted floor', raised, 127, 127],
     ['bend a half', soft, 32, 63],
     ['bend a half', soft, 64, 90],
     ['held below', { ...digIn, below: 'hold' as const, outLow: 20 }, 40, 20],
@@ -56,11 +65,44 @@ describe('touch', () => {
   });
 
   it('has a word for what it does', () => {
-    expect([EVEN_TOUCH, digIn, lifted, soft].map(touchInWords)).toEqual([
+    expect([EVEN_TOUCH, digIn, raised, soft].map(touchInWords)).toEqual([
       'even',
       'joins from 77',
       'from 55 up',
       'softer',
     ]);
+  });
+});
+
+describe('pulling a curve by its points', () => {
+  it('moves the ends, never past each other', () => {
+    expect(pulled(EVEN_TOUCH, 'low', 30.4, 12)).toMatchObject({ inLow: 30, outLow: 12 });
+    expect(pulled({ ...EVEN_TOUCH, inHigh: 90 }, 'low', 200, -4)).toMatchObject({
+      inLow: 90,
+      outLow: 1,
+    });
+    expect(pulled({ ...EVEN_TOUCH, inLow: 40 }, 'high', 20, 99)).toMatchObject({
+      inHigh: 40,
+      outHigh: 99,
+    });
+  });
+
+  it('bends so that the middle comes to where it is pulled', () => {
+    for (const out of [30, 64, 90, 104]) {
+      const touch = pulled(EVEN_TOUCH, 'bend', 64, out);
+      expect(Math.abs(pointOf(touch, 'bend').out - out)).toBeLessThanOrEqual(1);
+    }
+    expect(pulled(EVEN_TOUCH, 'bend', 64, 500).bend).toBe(1);
+    expect(pulled(EVEN_TOUCH, 'bend', 64, -500).bend).toBe(-1);
+  });
+
+  it('offers shapes that differ, and a lift that leaves silence silent', () => {
+    const outs = TOUCH_SHAPES.map(({ touch }) =>
+      [20, 64, 110].map((v) => touchOut(touch, v)).join(),
+    );
+    expect(new Set(outs).size).toBe(TOUCH_SHAPES.length);
+    const dug = TOUCH_SHAPES.find(({ name }) => name === 'joins when you dig in')?.touch;
+    const lift = lifted(dug ?? EVEN_TOUCH, 55);
+    expect([touchOut(lift, 76), touchOut(lift, 77), touchOut(lift, 127)]).toEqual([0, 55, 127]);
   });
 });

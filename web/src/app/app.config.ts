@@ -4,6 +4,7 @@ import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { routes } from './app.routes';
 import * as loadingEffects from './state/loading.effects';
+import * as machineEffects from './state/machine.effects';
 import { rememberPlace, restorePlace } from './state/place';
 import * as playingEffects from './state/playing.effects';
 import { metaReducers, reducers } from './state/reducers';
@@ -14,6 +15,9 @@ export const appConfig: ApplicationConfig = {
     provideBrowserGlobalErrorListeners(),
     provideRouter(routes, withComponentInputBinding()),
     provideStore(reducers, { metaReducers }),
-    provideEffects(loadingEffects, savingEffects, playingEffects, { restorePlace, rememberPlace }),
+    provideEffects(loadingEffects, savingEffects, playingEffects, machineEffects, {
+      restorePlace,
+      rememberPlace,
+    }),
   ],
 };

@@ -21,6 +21,11 @@ export const routes: Routes = [
         title: 'Patch · Pentachord',
         loadComponent: () => import('./patch/patch-view').then((m) => m.PatchView),
       },
+      {
+        path: 'sounds',
+        title: 'Sounds · Pentachord',
+        loadComponent: () => import('./sounds/sounds-view').then((m) => m.SoundsView),
+      },
     ],
   },
   { path: '**', redirectTo: 'patch' },

@@ -1,7 +1,7 @@
-import type { Cue, Device, Patch, Show, Sound, Song } from '@pentachord/core/model';
-import { newLayer } from '@pentachord/core/model';
+import type { Cue, Device, Patch, PatchControl, Show, Sound, Song } from '@pentachord/core/model';
+import { newLayer, newPatch, newPatchSound } from '@pentachord/core/model';
 import { compileRig, Player } from '@pentachord/core/routing';
-import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '@pentachord/core/sampler';
+import { COMMAND, COMMAND_RING_BYTES, CommandRing, RECORD } from '@pentachord/core/sampler';
 import { steps } from '@pentachord/core/setlist';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { beforeEach, describe, expect, it } from 'vitest';
@@ -10,6 +10,7 @@ import { volumeOf } from './outside-voices';
 import { PlayerHost } from './player-host';
 import { ShowRunner, type ShowPlan } from './show-runner';
 import { Stage } from './stage';
+import { TiedControls } from './tied-controls';
 
 const devices: Device[] = [
   {
@@ -69,11 +70,8 @@ const song: Song = {
   sounding: { ...key, tonic: 2 },
 };
 const patchOf = (id: string, sound: string): Patch => ({
-  id,
-  songId: 'song',
-  position: 0,
-  name: id,
-  sounds: [{ id: 'sound', librarySoundId: sound, polyphony: 3 }],
+  ...newPatch(id, 'song', 0, id),
+  sounds: [{ ...newPatchSound('sound', sound), polyphony: 3 }],
   layers: [{ ...newLayer('layer', 'Layer', 'sound'), keyboards: ['upper'], level: -6, pan: 0.5 }],
 });
 const cueOf = (id: string, position: number, patchId: string, more: Partial<Cue> = {}): Cue => ({
@@ -151,16 +149,29 @@ beforeEach(() => {
       s.origin.kind === 'outside'
         ? { port, channel: s.origin.channel, program: s.origin.program }
         : null,
+    setEffects: () => undefined,
   });
   player = new Player(stage);
-  runner = new ShowRunner(player, stage);
-  host = new PlayerHost(player, (action) => runner.move(action === 'nextCue' ? 1 : -1));
+  const tied = new TiedControls({
+    moveLayer: (id, parameter, value) => stage.moveLayer(id, parameter, value),
+    moveSound: (id, part, value) => stage.moveSound(id, part, value),
+    isOn: (target) => (target.kind === 'layer' && player.switchedTo(target.layerId)) ?? false,
+    switchTo: (target, on) => {
+      if (target.kind === 'layer') player.switchLift(target.layerId, on);
+    },
+  });
+  runner = new ShowRunner(player, stage, tied);
+  host = new PlayerHost(
+    player,
+    (action) => runner.move(action === 'nextCue' ? 1 : -1),
+    (device, status, data1, data2) => tied.message(device, status, data1, data2),
+  );
   host.setRig(devices, show.controls);
 });
 
 /** Commands written since the last look. */
 function commands(): number[][] {
-  const record = new Float64Array(9);
+  const record = new Float64Array(RECORD);
   const found: number[][] = [];
   while (ring.read(record)) found.push([...record]);
   return found;
@@ -182,7 +193,7 @@ describe('from bytes to commands', () => {
     const [[, voice, onStrip, slot, , polyphony, note, velocity]] = ofKind(COMMAND.start);
     expect([onStrip, slot, polyphony, note, velocity]).toEqual([strip, 5, 3, 62, 100]);
     host.receive('upper port', [60, 0]);
-    expect(ofKind(COMMAND.end)).toEqual([[COMMAND.end, voice, 0, 0, 0, 0, 0, 0, 0]]);
+    expect(ofKind(COMMAND.end)).toEqual([[COMMAND.end, voice, 0, 0, 0, 0, 0, 0, 0, 0]]);
   });
 
   it('keeps show controls from the layers, acts on the way down only, and tells the desk', () => {
@@ -220,7 +231,7 @@ describe('cues', () => {
     const [[, strip, level, seconds]] = ofKind(COMMAND.level);
     expect([level, seconds]).toEqual([-6, 0]);
     runner.move(1);
-    expect(ofKind(COMMAND.level)).toEqual([[COMMAND.level, strip, -20, 4, 0, 0, 0, 0, 0]]);
+    expect(ofKind(COMMAND.level)).toEqual([[COMMAND.level, strip, -20, 4, 0, 0, 0, 0, 0, 0]]);
     host.receive('upper port', [0x90, 60, 100]);
     const [[, held]] = ofKind(COMMAND.start);
     runner.move(1);
@@ -250,6 +261,106 @@ describe('cues', () => {
   it('put controllers where they say', () => {
     runner.follow(plan, { ...showtime, cueId: 'three', patchId: 'second' });
     expect(ofKind(COMMAND.expression)[0][2]).toBeCloseTo(expressionGain(64));
+  });
+});
+
+describe('controls tied to the patch', () => {
+  const wheel: PatchControl = {
+    id: 'wheel',
+    deviceId: 'upper',
+    message: { kind: 'controller', controller: 1 },
+    target: { kind: 'layer', layerId: 'layer', parameter: 'level' },
+    from: -30,
+    to: 0,
+  };
+  const lift: PatchControl = {
+    id: 'pad',
+    deviceId: 'pads',
+    message: { kind: 'note', note: 41 },
+    target: { kind: 'layer', layerId: 'layer', parameter: 'lift' },
+    from: 0,
+    to: 1,
+  };
+  const bright: PatchControl = {
+    ...wheel,
+    id: 'knob',
+    message: { kind: 'controller', controller: 20 },
+    target: { kind: 'sound', patchSoundId: 'sound', parameter: 'brightness' },
+    from: -1,
+    to: 1,
+  };
+  const second = { ...newLayer('second', 'Second', 'sound'), level: -9, obeys: [] };
+  const first = patchOf('first', 'house');
+  const tiedPlan: ShowPlan = {
+    ...plan,
+    patches: {
+      ...plan.patches,
+      first: { ...first, layers: [...first.layers, second], controls: [wheel, lift, bright] },
+    },
+  };
+  const desk = { ...showtime, showtime: false };
+
+  it('move one layer’s level and leave the one that shares its sound alone', () => {
+    runner.follow(tiedPlan, desk);
+    const [[, strip], [, other]] = ofKind(COMMAND.level);
+    expect(strip).not.toBe(other);
+    host.receive('upper port', [0xb0, 1, 127]);
+    expect(ofKind(COMMAND.level)).toEqual([[COMMAND.level, strip, 0, 0.03, 0, 0, 0, 0, 0, 0]]);
+  });
+
+  it('move a sound’s timbre on every layer that shares it', () => {
+    runner.follow(tiedPlan, desk);
+    commands();
+    host.receive('upper port', [0xb0, 20, 0]);
+    expect(ofKind(COMMAND.timbre).map(([, , brightness]) => brightness)).toEqual([-1, -1]);
+  });
+
+  it('begin where the hand is when the patch is taken again', () => {
+    runner.follow(tiedPlan, desk);
+    host.receive('upper port', [0xb0, 1, 0]);
+    runner.follow(tiedPlan, { ...desk, patchId: 'second' });
+    commands();
+    runner.follow(tiedPlan, desk);
+    expect(ofKind(COMMAND.level).at(-1)?.[2]).toBe(-30);
+  });
+
+  it('turn a switch over with each strike of a pad, which then plays nothing', () => {
+    runner.follow(tiedPlan, desk);
+    const strike = () => {
+      host.receive('pad port', [0x99, 41, 100, 41, 0]);
+      return player.switchedTo('layer');
+    };
+    expect([strike(), strike()]).toEqual([true, false]);
+    expect(player.noteCount).toBe(0);
+  });
+
+  it('are learnt by touching them, and what is learnt is used up', () => {
+    runner.follow(tiedPlan, desk);
+    const learnt: unknown[] = [];
+    const stop = host.listenToControls((device, message) => learnt.push([device, message]) > 0);
+    host.receive('pad port', [0x99, 39, 100]);
+    host.receive('upper port', [0xb0, 7, 1]);
+    stop();
+    host.receive('upper port', [0xb0, 7, 2]);
+    expect(learnt).toEqual([
+      ['pads', { kind: 'note', note: 39 }],
+      ['upper', { kind: 'controller', controller: 7 }],
+    ]);
+  });
+});
+
+describe('trying a sound out', () => {
+  const audition = { sound: newPatchSound('try', 'house'), transpose: 12 };
+
+  it('plays it on every keyboard, transposed, and gives the keyboards back to the patch', () => {
+    runner.follow(plan, { ...showtime, showtime: false });
+    runner.audition(audition);
+    commands();
+    host.receive('upper port', [0x90, 20, 100]);
+    expect(ofKind(COMMAND.start)[0].slice(6, 8)).toEqual([32, 100]);
+    runner.audition(null);
+    host.receive('upper port', [20, 0, 60, 100]);
+    expect(ofKind(COMMAND.start)[0][6]).toBe(62);
   });
 });
 

@@ -1,5 +1,5 @@
 import { Injectable } from '@angular/core';
-import type { Device, ShowControl, Sound } from '@pentachord/core/model';
+import type { ControlTarget, Device, ShowControl, Sound } from '@pentachord/core/model';
 import { Player } from '@pentachord/core/routing';
 import { AudioEngine } from './audio/audio-engine';
 import { HouseSoundLoader } from './audio/house-sound-loader';
@@ -10,12 +10,15 @@ import type { OutPort } from './ports/port';
 import { WebMidiPorts } from './ports/web-midi';
 import { ShowRunner, type Place, type ShowPlan } from './show-runner';
 import { Stage } from './stage';
+import { Ticker } from './ticker';
+import { TiedControls } from './tied-controls';
 
 /**
  * Everything that sounds, wired together once:
  *
  * ports ─► host ─► player ─► stage ─► audio engine, outgoing ports
- *            └─ show actions ─► runner ─┘
+ *            ├─ show actions ─► runner ─┤
+ *            └─ tied controls ──────────┘
  */
 @Injectable({ providedIn: 'root' })
 export class Live {
@@ -32,13 +35,31 @@ export class Live {
     commands: this.audio.commands,
     slotOf: (recipe) => this.sounds.slotOf(recipe),
     targetOf: (sound) => this.targetOf(sound),
+    setEffects: (effects) => this.audio.setEffects(effects, this.player.clock.tempo),
   });
-  readonly player = new Player(this.stage);
-  readonly runner = new ShowRunner(this.player, this.stage);
-  readonly host = new PlayerHost(this.player, (action) => {
-    if (action === 'nextCue') this.runner.move(1);
-    else if (action === 'previousCue') this.runner.move(-1);
-    else this.player.allNotesOff();
+  readonly player = new Player(this.stage, () => performance.now() / 1000);
+  private readonly tied = new TiedControls({
+    moveLayer: (layerId, parameter, value) => this.stage.moveLayer(layerId, parameter, value),
+    moveSound: (soundId, part, value) => this.stage.moveSound(soundId, part, value),
+    isOn: (target) => this.isOn(target),
+    switchTo: (target, on) => {
+      if (target.kind === 'treatment') this.player.switchTreatment(target.treatmentId, on);
+      else if (target.kind === 'layer') this.player.switchLift(target.layerId, on);
+    },
+  });
+  readonly runner = new ShowRunner(this.player, this.stage, this.tied);
+  readonly host = new PlayerHost(
+    this.player,
+    (action) => {
+      if (action === 'nextCue') this.runner.move(1);
+      else if (action === 'previousCue') this.runner.move(-1);
+      else this.player.allNotesOff();
+    },
+    (deviceId, status, data1, data2) => this.tied.message(deviceId, status, data1, data2),
+  );
+  private readonly ticker = new Ticker(() => {
+    this.player.advance();
+    return this.player.needsClock;
   });
 
   private opened = false;
@@ -53,11 +74,32 @@ export class Live {
   open(): void {
     if (this.opened) return;
     this.opened = true;
-    const receive = (port: string, bytes: ArrayLike<number>) => this.host.receive(port, bytes);
+    const receive = (port: string, bytes: ArrayLike<number>) => this.receive(port, bytes);
     new StandInInPorts().open(receive);
     this.midi.open(receive);
     this.waiting?.();
     this.waiting = null;
+  }
+
+  /** Bytes from a port, or from the screen by a cable of its own. */
+  receive(port: string, bytes: ArrayLike<number>, cable = port): void {
+    this.host.receive(port, bytes, cable);
+    if (this.player.needsClock) this.ticker.start();
+  }
+
+  /** Whether a lift or a treatment of the patch being played is on. */
+  isOn(target: ControlTarget): boolean {
+    const layers = this.runner.current?.layers ?? [];
+    if (target.kind === 'layer')
+      return (
+        this.player.switchedTo(target.layerId) ??
+        layers.some((l) => l.id === target.layerId && l.source.lift.on)
+      );
+    if (target.kind !== 'treatment') return false;
+    return (
+      this.player.switchedTo(target.treatmentId) ??
+      layers.some((l) => l.treatments.some((t) => t.id === target.treatmentId && t.on))
+    );
   }
 
   /** Turns sound on and asks for real keyboards; to be called from a click or key press. */
@@ -79,6 +121,11 @@ export class Live {
     }
     this.runner.follow(plan, place);
     this.fetchSounds(plan);
+  }
+
+  /** Has every house sound of the library made, for trying them out. */
+  fetchLibrary(sounds: Iterable<Sound>): void {
+    for (const { origin } of sounds) if (origin.kind === 'house') this.sounds.slotOf(origin.recipe);
   }
 
   /** Has every sound of the show made, those of the patch being played first. */

@@ -1,5 +1,5 @@
 import { StandInModule } from '@pentachord/core/midi';
-import { COMMAND, type CommandRing } from '@pentachord/core/sampler';
+import { BUS, COMMAND, type CommandRing } from '@pentachord/core/sampler';
 import { MODULE_STRIP } from './stage';
 
 /** House sounds that the stand-in module's programs play, in turn. */
@@ -25,7 +25,7 @@ export function standInModule(
       if (!prepared) {
         prepared = true;
         commands.write(COMMAND.level, MODULE_STRIP, -8, 0);
-        commands.write(COMMAND.send, MODULE_STRIP, -14);
+        commands.write(COMMAND.send, MODULE_STRIP, BUS.reverb, -14);
       }
       const slot = slotOf(PROGRAMS[program % PROGRAMS.length]);
       commands.write(

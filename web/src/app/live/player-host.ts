@@ -1,5 +1,5 @@
 import { MidiParser, NOTE_OFF, NOTE_ON, CONTROL_CHANGE, channelOf } from '@pentachord/core/midi';
-import type { Device, ShowAction, ShowControl } from '@pentachord/core/model';
+import type { ControlMessage, Device, ShowAction, ShowControl } from '@pentachord/core/model';
 import { isKeyboard } from '@pentachord/core/model';
 import type { Player } from '@pentachord/core/routing';
 
@@ -15,6 +15,9 @@ export interface LastMessage {
 
 /** Hears a struck key before anything else; used by fields that are set by playing. */
 export type KeyListener = (key: number, velocity: number, deviceId: string) => void;
+
+/** Hears whatever is moved before anything else; used for learning. It gives back true when it has used the message up. */
+export type ControlListener = (deviceId: string, message: ControlMessage) => boolean;
 
 /** A show control with the port and channel it listens on. */
 interface ReadyControl {
@@ -42,10 +45,18 @@ export class PlayerHost {
   private devices: readonly Device[] = [];
   private controls: ReadyControl[] = [];
   private readonly keyListeners = new Set<KeyListener>();
+  private readonly controlListeners = new Set<ControlListener>();
 
   constructor(
     private readonly player: Player,
     private readonly act: (action: ShowAction) => void,
+    /** Asked about every message from a device; true when it is used up. */
+    private readonly tied: (
+      deviceId: string,
+      status: number,
+      data1: number,
+      data2: number,
+    ) => boolean = () => false,
   ) {}
 
   /** Takes the rig and what its controls do. Held notes end when devices change place, since keys are known by place. */
@@ -92,6 +103,12 @@ export class PlayerHost {
     return () => this.keyListeners.delete(listener);
   }
 
+  /** Calls back for every controller moved and note struck until the returned function is called. */
+  listenToControls(listener: ControlListener): () => void {
+    this.controlListeners.add(listener);
+    return () => this.controlListeners.delete(listener);
+  }
+
   private message(port: string, status: number, data1: number, data2: number): void {
     if (status >= REAL_TIME) return;
     const device = this.deviceAt(port, channelOf(status));
@@ -101,10 +118,27 @@ export class PlayerHost {
     last.status = status;
     last.data1 = data1;
     last.data2 = data2;
+    if (device >= 0 && this.learnt(this.devices[device].id, status, data1, data2)) return;
     if (this.isControl(port, status, data1, data2) || device < 0) return;
     if ((status & 0xf0) === NOTE_ON && data2 > 0)
       for (const listener of this.keyListeners) listener(data1, data2, this.devices[device].id);
+    if (this.tied(this.devices[device].id, status, data1, data2)) return;
     this.player.message(device, status, data1, data2);
+  }
+
+  private learnt(deviceId: string, status: number, data1: number, data2: number): boolean {
+    if (this.controlListeners.size === 0) return false;
+    const kind = status & 0xf0;
+    const message: ControlMessage | null =
+      kind === CONTROL_CHANGE && data1 < 120
+        ? { kind: 'controller', controller: data1 }
+        : kind === NOTE_ON && data2 > 0
+          ? { kind: 'note', note: data1 }
+          : null;
+    let used = false;
+    if (message)
+      for (const listener of this.controlListeners) if (listener(deviceId, message)) used = true;
+    return used;
   }
 
   /** Carries a show control out; true when the message was one and is used up. */

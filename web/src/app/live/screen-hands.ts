@@ -83,7 +83,7 @@ export class ScreenHands {
   }
 
   private send(keyboard: Keyboard, bytes: number[]): void {
-    this.live.host.receive(keyboard.port, bytes, `${keyboard.port} on screen`);
+    this.live.receive(keyboard.port, bytes, `${keyboard.port} on screen`);
   }
 
   private cable(keyboard: Keyboard): StandInKeyboard {

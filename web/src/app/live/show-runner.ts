@@ -1,4 +1,14 @@
-import type { Cue, Device, Patch, Show, Song, Sound } from '@pentachord/core/model';
+import {
+  newLayer,
+  newPatch,
+  type Cue,
+  type Device,
+  type Patch,
+  type PatchSound,
+  type Show,
+  type Song,
+  type Sound,
+} from '@pentachord/core/model';
 import { songShift } from '@pentachord/core/pitch';
 import {
   compilePatch,
@@ -8,6 +18,7 @@ import {
 } from '@pentachord/core/routing';
 import { fadeSecondsOf, stepIndex, withCue, type Step } from '@pentachord/core/setlist';
 import type { Stage } from './stage';
+import type { TiedControls } from './tied-controls';
 
 /** Everything that can be played, as it stands now. Replaced as a whole when anything changes. */
 export interface ShowPlan {
@@ -32,6 +43,16 @@ export interface Place {
   showtime: boolean;
 }
 
+/** A sound to be tried out on every keyboard, in place of the patch. */
+export interface Audition {
+  sound: PatchSound;
+  /** Semitones. */
+  transpose: number;
+}
+
+/** Beats a minute where no song says otherwise. */
+const USUAL_TEMPO = 100;
+
 /**
  * Plays the show: recalls cues, compiles patches, hands them to the player. It holds all it needs, so that going to the
  * next cue depends on no store, no server and no screen.
@@ -47,12 +68,14 @@ export class ShowRunner {
   };
   private playingWith: readonly unknown[] = [];
   private compiled: CompiledPatch | null = null;
+  private auditioned: Audition | null = null;
   /** Told when a pad, pedal or key has brought the show to another step. */
   onStep: (step: Step, patchId: string | null) => void = () => undefined;
 
   constructor(
     private readonly player: Player,
     private readonly stage: Stage,
+    private readonly controls: TiedControls,
   ) {}
 
   /** The patch as it is being played, for trace. */
@@ -66,6 +89,12 @@ export class ShowRunner {
     this.plan = plan;
     this.place = place;
     this.play(cueChanged);
+  }
+
+  /** Plays a sound on every keyboard until it is asked to stop (null). */
+  audition(audition: Audition | null): void {
+    this.auditioned = audition;
+    this.play(false);
   }
 
   /** Goes on by one step, or back; stays where it is at the ends. */
@@ -92,18 +121,36 @@ export class ShowRunner {
   private play(cueChanged: boolean): void {
     const { plan, place } = this;
     if (!plan) return;
-    const cue = place.showtime && place.cueId ? (plan.cues[place.cueId] ?? null) : null;
+    const { auditioned } = this;
+    const cue =
+      place.showtime && place.cueId && !auditioned ? (plan.cues[place.cueId] ?? null) : null;
     const patchId = cue?.patchId ?? place.patchId;
-    const patch = patchId ? (plan.patches[patchId] ?? null) : null;
+    const patch = auditioned
+      ? patchOfAudition(auditioned)
+      : patchId
+        ? (plan.patches[patchId] ?? null)
+        : null;
     const song = patch ? plan.songs.get(patch.songId) : undefined;
     const shift = song ? songShift(song.fingered, song.sounding) : 0;
     const soloed = [...place.soloed].sort().join();
-    const inputs = [patch, cue, plan.rig, shift, soloed, plan.sounds, plan.show.defaultFadeSeconds];
+    const tempo = song?.tempo ?? USUAL_TEMPO;
+    const what = auditioned ?? patch;
+    const inputs = [
+      what,
+      tempo,
+      cue,
+      plan.rig,
+      shift,
+      soloed,
+      plan.sounds,
+      plan.show.defaultFadeSeconds,
+    ];
     if (inputs.every((input, i) => input === this.playingWith[i]) && this.playingWith.length > 0)
       return;
     this.playingWith = inputs;
     if (!patch) {
       this.compiled = null;
+      this.controls.take(null);
       this.player.take(null, plan.show.heldNotes);
       return;
     }
@@ -111,11 +158,19 @@ export class ShowRunner {
     const compiled = compilePatch(played, {
       rig: plan.rig,
       songShift: shift,
+      fingered: song?.fingered,
       soloed: place.soloed,
     });
     const seconds = cue && cueChanged ? fadeSecondsOf(cue, plan.show.defaultFadeSeconds) : null;
+    if (this.player.clock.tempo !== tempo) this.player.clock.tempo = tempo;
     this.stage.prepare(compiled, played, plan.sounds, seconds, cue?.controllers ?? []);
     this.player.take(compiled, plan.show.heldNotes);
+    this.controls.take(played);
     this.compiled = compiled;
   }
+}
+
+function patchOfAudition({ sound, transpose }: Audition): Patch {
+  const layer = { ...newLayer('audition', 'Audition', sound.id), transpose };
+  return { ...newPatch('audition', 'audition', 0, 'Audition'), sounds: [sound], layers: [layer] };
 }

@@ -1,8 +1,17 @@
-import { MOST_LAYERS, type Patch, type Sound } from '@pentachord/core/model';
+import {
+  EFFECT_NAMES,
+  newPatchSound,
+  type Effects,
+  type LayerParameter,
+  type Patch,
+  type Sound,
+  type Timbre,
+  type TimbrePart,
+} from '@pentachord/core/model';
 import { CC } from '@pentachord/core/midi';
 import { SILENCE_DB } from '@pentachord/core/range';
 import type { CompiledLayer, CompiledPatch, PlayerOutput } from '@pentachord/core/routing';
-import { COMMAND, STRIPS, type CommandRing } from '@pentachord/core/sampler';
+import { BUS, COMMAND, METER, STRIPS, type CommandRing } from '@pentachord/core/sampler';
 import { Controllers, expressionGain, hears } from './controllers';
 import { OutsideVoices, type OutsideTarget } from './outside-voices';
 
@@ -21,6 +30,21 @@ export interface StageParts {
   slotOf(recipe: string): number;
   /** Where an outside sound is played, or null when its module is not there. */
   targetOf(sound: Sound): OutsideTarget | null;
+  /** Follows the shared effects of the patch. */
+  setEffects(effects: Effects): void;
+}
+
+/** Where and how a layer sounds. */
+interface LayerPlace {
+  /** The strip's owner, to tell whether the strip has been given away since. */
+  key: string;
+  strip: number;
+  slot: number;
+  instance: number;
+  /** 0 = many. */
+  polyphony: number;
+  glideSeconds: number;
+  target: OutsideTarget | null;
 }
 
 /** A controller position that a cue brings. */
@@ -41,13 +65,10 @@ export class Stage implements PlayerOutput {
   private readonly lastUse = new Float64Array(PATCH_STRIPS);
   private uses = 0;
   private patchId: string | null = null;
-  private readonly strip = new Int16Array(MOST_LAYERS);
-  private readonly slot = new Int16Array(MOST_LAYERS).fill(-1);
-  private readonly instance = new Int32Array(MOST_LAYERS);
-  private readonly polyphony = new Int16Array(MOST_LAYERS);
-  private readonly target: (OutsideTarget | null)[] = new Array<OutsideTarget | null>(
-    MOST_LAYERS,
-  ).fill(null);
+  /** By layer as compiled, so that a patch just left still sounds where it did. */
+  private readonly places = new WeakMap<CompiledLayer, LayerPlace>();
+  private present: readonly CompiledLayer[] = [];
+  private timbres = new Map<string, Timbre>();
   private readonly instances = new Map<string, number>();
   private readonly controllers = new Controllers();
   private readonly outside = new OutsideVoices();
@@ -73,6 +94,8 @@ export class Stage implements PlayerOutput {
     const { commands } = this.parts;
     const samePatch = this.patchId === compiled.id;
     this.patchId = compiled.id;
+    this.present = compiled.layers;
+    this.timbres = new Map(patch.sounds.map((sound) => [sound.id, sound.timbre]));
     const glide = seconds ?? TOUCH_UP;
     for (const layer of compiled.layers) {
       const key = `${compiled.id}/${layer.id}`;
@@ -80,17 +103,22 @@ export class Stage implements PlayerOutput {
       const isNew = strip < 0;
       if (isNew) strip = this.takeStrip(key, compiled);
       this.lastUse[strip] = ++this.uses;
-      this.strip[layer.index] = strip;
       this.layerOn[strip] = layer;
+      const place = this.placeOf(layer, strip, key, patch, sounds);
+      this.places.set(layer, place);
       const { source } = layer;
       const level = layer.muted || layer.soloedOut ? SILENCE_DB : source.level;
       const arrival = isNew ? 0 : samePatch ? glide : TOUCH_UP;
       commands.write(COMMAND.level, strip, level, arrival);
       commands.write(COMMAND.pan, strip, source.pan);
-      commands.write(COMMAND.send, strip, source.sends.reverb);
+      for (const name of EFFECT_NAMES)
+        commands.write(COMMAND.send, strip, BUS[name], source.sends[name]);
+      commands.write(COMMAND.tone, strip, source.tone.low, source.tone.high);
+      this.writeTimbre(layer, strip);
       this.setControllers(strip, layer, positions, arrival);
-      this.choosePlayer(layer, patch, sounds, level, arrival);
+      if (place.target) this.outside.prepare(place.target, level, source.pan, arrival);
     }
+    this.parts.setEffects(patch.effects);
   }
 
   start(
@@ -101,23 +129,26 @@ export class Stage implements PlayerOutput {
     velocity: number,
     gain: number,
   ): void {
-    const index = layer.index;
-    const target = this.target[index];
+    const place = this.places.get(layer);
+    // A strip is given away only when more than a hundred were taken since.
+    if (!place || this.owner[place.strip] !== place.key) return;
+    const { target } = place;
     if (target) {
       this.outside.start(voice, target, note, Math.max(1, Math.round(velocity * Math.sqrt(gain))));
       return;
     }
-    if (this.slot[index] < 0) return;
+    if (place.slot < 0) return;
     this.parts.commands.write(
       COMMAND.start,
       voice,
-      this.strip[index],
-      this.slot[index],
-      this.instance[index],
-      this.polyphony[index],
+      place.strip,
+      place.slot,
+      place.instance,
+      place.polyphony,
       note,
       velocity,
       gain,
+      place.glideSeconds,
     );
   }
 
@@ -132,12 +163,48 @@ export class Stage implements PlayerOutput {
       if (!layer || !hears(layer, device, channel)) continue;
       if (known) this.setController(strip, layer, controller, value, TOUCH_UP);
     }
-    for (let index = 0; index < MOST_LAYERS; index++) {
-      const target = this.target[index];
-      const layer = target && this.layerOn[this.strip[index]];
-      if (target && layer && hears(layer, device, channel))
-        this.outside.control(target, controller, value);
+    for (const layer of this.present) {
+      const target = this.places.get(layer)?.target;
+      if (target && hears(layer, device, channel)) this.outside.control(target, controller, value);
     }
+  }
+
+  /** Moves a setting of a layer of the present patch, as a control asks; levels in dB, pan −1…1. */
+  moveLayer(layerId: string, parameter: Exclude<LayerParameter, 'lift'>, value: number): void {
+    const { commands } = this.parts;
+    for (const layer of this.present) {
+      const place = layer.id === layerId ? this.places.get(layer) : undefined;
+      if (!place || layer.muted || layer.soloedOut) continue;
+      if (parameter === 'level') {
+        commands.write(COMMAND.level, place.strip, value, TOUCH_UP);
+        if (place.target) this.outside.prepare(place.target, value, layer.source.pan, TOUCH_UP);
+      } else if (parameter === 'pan') commands.write(COMMAND.pan, place.strip, value);
+      else commands.write(COMMAND.send, place.strip, BUS[parameter], value);
+    }
+  }
+
+  /** Moves a part of a sound's timbre, on every layer that shares it. */
+  moveSound(patchSoundId: string, part: TimbrePart, value: number): void {
+    const timbre = this.timbres.get(patchSoundId);
+    if (!timbre) return;
+    this.timbres.set(patchSoundId, { ...timbre, [part]: value });
+    for (const layer of this.present) {
+      const place = layer.patchSoundId === patchSoundId ? this.places.get(layer) : undefined;
+      if (place) this.writeTimbre(layer, place.strip);
+    }
+  }
+
+  /** Number in {@link METER} that counts the notes a layer has lost to its polyphony; −1 when it has no strip. */
+  stolenMeterOf(layerId: string): number {
+    const strip = this.stripOf(layerId);
+    return strip < 0 ? -1 : METER.stolenFrom + strip;
+  }
+
+  private writeTimbre(layer: CompiledLayer, strip: number): void {
+    const timbre = this.timbres.get(layer.patchSoundId);
+    if (!timbre) return;
+    const { brightness, attack, release, vibrato } = timbre;
+    this.parts.commands.write(COMMAND.timbre, strip, brightness, attack, release, vibrato);
   }
 
   bend(device: number, channel: number, amount: number): void {
@@ -154,23 +221,25 @@ export class Stage implements PlayerOutput {
     this.outside.silence();
   }
 
-  private choosePlayer(
+  private placeOf(
     layer: CompiledLayer,
+    strip: number,
+    key: string,
     patch: Patch,
     sounds: ReadonlyMap<string, Sound>,
-    level: number,
-    seconds: number,
-  ): void {
-    const { index } = layer;
+  ): LayerPlace {
     const sound = sounds.get(layer.librarySoundId);
-    const patchSound = patch.sounds.find((s) => s.id === layer.patchSoundId);
-    this.target[index] = sound?.origin.kind === 'outside' ? this.parts.targetOf(sound) : null;
-    this.slot[index] = sound?.origin.kind === 'house' ? this.parts.slotOf(sound.origin.recipe) : -1;
-    this.polyphony[index] =
-      patchSound && patchSound.polyphony !== 'many' ? patchSound.polyphony : 0;
-    this.instance[index] = this.instanceOf(`${patch.id}/${layer.patchSoundId}`);
-    const target = this.target[index];
-    if (target) this.outside.prepare(target, level, layer.source.pan, seconds);
+    const { polyphony, glideSeconds } =
+      patch.sounds.find((s) => s.id === layer.patchSoundId) ?? newPatchSound('', '');
+    return {
+      key,
+      strip,
+      slot: sound?.origin.kind === 'house' ? this.parts.slotOf(sound.origin.recipe) : -1,
+      instance: this.instanceOf(`${patch.id}/${layer.patchSoundId}`),
+      polyphony: polyphony === 'many' ? 0 : polyphony,
+      glideSeconds,
+      target: sound?.origin.kind === 'outside' ? this.parts.targetOf(sound) : null,
+    };
   }
 
   private setControllers(

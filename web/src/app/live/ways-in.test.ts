@@ -27,11 +27,11 @@ describe('hands on the screen', () => {
   let hands: ScreenHands;
   beforeEach(() => {
     received = [];
-    const host = {
+    const live = {
       receive: (port: string, bytes: number[], cable: string) =>
         received.push({ port, bytes, cable }),
     };
-    const injector = Injector.create({ providers: [{ provide: Live, useValue: { host } }] });
+    const injector = Injector.create({ providers: [{ provide: Live, useValue: live }] });
     hands = runInInjectionContext(injector, () => new ScreenHands());
   });
   const typed = (code: string, more: Partial<KeyboardEvent> = {}) =>
@@ -155,9 +155,9 @@ describe('the loader of house sounds', () => {
 
   it('asks for each sound once, tells progress, and hands sounds over as they are ready', () => {
     const loaded: number[] = [];
-    const measured: string[] = [];
+    const measured: [string, number][] = [];
     const loader = new HouseSoundLoader((slot) => loaded.push(slot));
-    loader.onMeasured = (recipe) => measured.push(recipe);
+    loader.onMeasured = (recipe, _response, voiceCost) => measured.push([recipe, voiceCost]);
     expect(loader.slotOf('nothing')).toBe(-1);
     expect([
       loader.slotOf('felt-piano'),
@@ -165,16 +165,20 @@ describe('the loader of house sounds', () => {
       loader.slotOf('felt-piano'),
     ]).toEqual([0, 1, 0]);
     const worker = SilentWorker.last;
-    expect(worker.asked).toEqual([{ recipe: 'felt-piano' }, { recipe: 'warm-pad' }]);
+    expect(worker.asked).toEqual([
+      { kind: 'render', recipe: 'felt-piano' },
+      { kind: 'render', recipe: 'warm-pad' },
+    ]);
     worker.answer({ kind: 'progress', recipe: 'felt-piano', done: 7, of: 28 });
     expect(loader.progress).toMatchObject({
       ready: 0,
       of: 2,
       making: { name: 'Felt piano', done: 0.25 },
     });
-    worker.answer({ kind: 'ready', recipe: 'felt-piano', zones: [zone], response });
+    const voiceCost = 0.002;
+    worker.answer({ kind: 'ready', recipe: 'felt-piano', zones: [zone], response, voiceCost });
     expect(loaded).toEqual([0]);
-    expect(measured).toEqual(['felt-piano']);
+    expect(measured).toEqual([['felt-piano', 0.002]]);
     expect(loader.progress).toMatchObject({ ready: 1, of: 2, making: null });
   });
 
@@ -188,6 +192,7 @@ describe('the loader of house sounds', () => {
       recipe: 'felt-piano',
       zones: [{ ...zone, left: 'noise' }],
       response,
+      voiceCost: 0.002,
     });
     expect(loader.progress.problems[0]).toContain('came out broken');
     SilentWorker.last.answer({ kind: 'failed', recipe: 'felt-piano', problem: 'no memory' });

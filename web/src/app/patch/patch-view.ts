@@ -3,19 +3,25 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { coverage, mendOf, movingSplit, type Mend, type Remark } from '@pentachord/core/coverage';
+import type { ShelfItem } from '@pentachord/core/library';
 import { MOST_LAYERS } from '@pentachord/core/model';
 import { musicalKeyName, songShift } from '@pentachord/core/pitch';
 import type { PlayedNote } from '@pentachord/core/routing';
 import { Store } from '@ngrx/store';
+import { firstValueFrom } from 'rxjs';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
 import { ScreenHands } from '../live/screen-hands';
-import { edits } from '../state/document';
+import { edits } from '../state/edits';
 import { history } from '../state/history';
+import { PatchEditing } from '../state/patch-editing';
 import type { AppState } from '../state/reducers';
 import {
+  selectBudget,
   selectCompiled,
+  selectCost,
   selectCue,
+  selectDevices,
   selectKeyboard,
   selectKeyboards,
   selectLibrary,
@@ -30,13 +36,19 @@ import {
   selectUndo,
 } from '../state/selectors';
 import { session } from '../state/session';
-import { SoundMenu } from '../ui/sound-menu';
+import { Taking } from '../state/taking';
 import { PlayableKeyboard } from '../ui/keyboard';
+import type { PickerData } from '../ui/sound-picker';
+import type { ShortcutGroup } from '../ui/shortcuts-dialog';
+import { Arranging } from './arranging';
 import type { BalanceData, BalanceResult } from './balance-dialog';
 import { CoverageStrip } from './coverage-strip';
 import { DYNAMICS } from './dynamics';
 import { Field, type FieldChange, type FieldMark } from './field';
-import { Ledger, type LedgerChange, type LedgerDeed } from './ledger';
+import { LayerClipboard } from './layer-clipboard';
+import { LayerDrawer, type DrawerTab } from './layer-drawer';
+import { Ledger, type LedgerChange, type LedgerDeed, type LedgerPick } from './ledger';
+import { useShortcuts, type PatchShortcut } from './shortcuts';
 import { PlumbPanel } from './plumb-panel';
 import { TracePanel } from './trace-panel';
 
@@ -49,24 +61,28 @@ const MOST_REMARKS = 4;
   imports: [
     CoverageStrip,
     Field,
+    LayerDrawer,
     Ledger,
     MatMenuModule,
     MatTooltipModule,
     PlayableKeyboard,
     PlumbPanel,
-    SoundMenu,
     TracePanel,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './patch-view.html',
   styleUrl: './patch-view.scss',
-  host: { '(document:keydown)': 'shortcut($event)' },
+  host: { '(document:copy)': 'copied($event)', '(document:paste)': 'pasted($event)' },
 })
 export class PatchView {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly live = inject(Live);
   private readonly hands = inject(ScreenHands);
   private readonly dialog = inject(MatDialog);
+  private readonly editing = inject(PatchEditing);
+  private readonly taking = inject(Taking);
+  private readonly clipboard = inject(LayerClipboard);
+  protected readonly arranging = inject(Arranging);
 
   protected readonly dynamics = DYNAMICS;
   protected readonly patch = this.store.selectSignal(selectPatch);
@@ -84,14 +100,30 @@ export class PatchView {
   private readonly place = this.store.selectSignal(selectSession);
   private readonly allRemarks = this.store.selectSignal(selectRemarks);
 
+  private readonly devices = this.store.selectSignal(selectDevices);
+  private readonly cost = this.store.selectSignal(selectCost);
+  private readonly budget = this.store.selectSignal(selectBudget);
+
   protected readonly selected = computed(() => this.place().layerId);
+  protected readonly selection = computed(() => new Set(this.place().layerIds));
+  /** Share of the budget by layer. */
+  protected readonly costs = computed(
+    () => new Map([...(this.cost()?.layers ?? [])].map(([id, cost]) => [id, cost / this.budget()])),
+  );
+  /** The part of the selected layer that the drawer shows; null while it is closed. */
+  protected readonly drawer = signal<DrawerTab | null>(null);
+  /** Where the drawer opens next time. */
+  private lastTab: DrawerTab = 'touch';
   protected readonly beside = signal<'trace' | 'plumb'>('trace');
   /** The key under the hand on the field. */
   protected readonly hovered = signal<number | null>(null);
   protected readonly shownRemarks = computed(() => {
     const patch = this.patch();
     const shown = this.allRemarks().slice(0, MOST_REMARKS);
-    return shown.map((remark) => ({ ...remark, mend: patch && mendOf(remark, patch) }));
+    return shown.map((remark) => ({
+      ...remark,
+      mend: patch && mendOf(remark, patch, this.devices()),
+    }));
   });
   protected readonly moreRemarks = computed(() => this.allRemarks().slice(MOST_REMARKS));
   protected readonly full = computed(() => (this.patch()?.layers.length ?? 0) >= MOST_LAYERS);
@@ -133,6 +165,13 @@ export class PatchView {
   /** The last note played, for Trace; a copy, since the player reuses its own. */
   protected readonly lastNote = signal<PlayedNote | null>(null);
   private notesSeen = 0;
+  /** The patch as it was played then, with what controls have switched; Trace reads this one. */
+  protected readonly traced = computed(() => {
+    this.lastNote();
+    const compiled = this.compiled();
+    const { current } = this.live.runner;
+    return current?.id === compiled?.id ? current : compiled;
+  });
 
   protected readonly velocityOf = computed(() => {
     const keyboard = this.keyboard();
@@ -159,6 +198,7 @@ export class PatchView {
   });
 
   constructor() {
+    useShortcuts(this.shortcuts);
     eachFrame(() => {
       const { player } = this.live;
       if (player.noteCount === this.notesSeen) return;
@@ -186,37 +226,64 @@ export class PatchView {
   }
 
   protected select(layerId: string | null): void {
-    if (layerId !== this.selected()) this.store.dispatch(session.layerSelected({ layerId }));
+    if (layerId !== this.selected() || this.selection().size > 1)
+      this.store.dispatch(session.layerSelected({ layerId }));
+    if (layerId === null) this.drawer.set(null);
+  }
+
+  protected pick({ layerId, how }: LedgerPick): void {
+    const before = this.place().layerIds;
+    if (how === 'only') this.select(layerId);
+    else if (how === 'also') {
+      const layerIds = before.includes(layerId)
+        ? before.filter((id) => id !== layerId)
+        : [...before, layerId];
+      this.store.dispatch(session.layersSelected({ layerIds }));
+    } else this.selectThrough(layerId);
+  }
+
+  /** Everything between the layer selected last and this one. */
+  private selectThrough(layerId: string): void {
+    const ids = this.patch()?.layers.map(({ id }) => id) ?? [];
+    const from = Math.max(0, ids.indexOf(this.selected() ?? ''));
+    const to = ids.indexOf(layerId);
+    const between = ids.slice(Math.min(from, to), Math.max(from, to) + 1);
+    const layerIds = [...between.filter((id) => id !== layerId), layerId];
+    this.store.dispatch(session.layersSelected({ layerIds }));
+  }
+
+  /** Selects the layer above or below, as the ledger has them. */
+  private step(by: number): void {
+    const ids = this.patch()?.layers.map(({ id }) => id) ?? [];
+    if (ids.length === 0) return;
+    const at = ids.indexOf(this.selected() ?? '');
+    this.select(ids[Math.min(ids.length - 1, Math.max(0, at + by))]);
+  }
+
+  /** Opens the drawer on the selected layer, or closes it. */
+  protected openDrawer(tab: DrawerTab | null): void {
+    if (tab !== null) this.lastTab = tab;
+    this.drawer.set(tab);
   }
 
   protected show(remark: Remark): void {
-    this.chooseKeyboard(remark.keyboardId);
+    if (remark.keyboardId) this.chooseKeyboard(remark.keyboardId);
     if (remark.layerIds.length > 0) this.select(remark.layerIds[0]);
   }
 
   protected change({ layerId, changes, gesture }: FieldChange | LedgerChange): void {
-    const patchId = this.patch()?.id;
-    if (patchId) this.store.dispatch(edits.layerChanged({ patchId, layerId, changes, gesture }));
+    this.editing.changeLayer(layerId, changes, gesture);
   }
 
   protected mendIt({ words, changes }: Mend): void {
-    const patchId = this.patch()?.id;
-    if (patchId) this.store.dispatch(edits.layersChanged({ patchId, changes, words }));
+    this.editing.changeLayers(changes, words);
   }
 
   /** Moves the split beside the selected layer by some keys, both sides together. */
   private moveSplit(layerId: string, by: number): void {
     const patch = this.patch();
     const changes = patch && movingSplit(patch, layerId, by);
-    if (changes)
-      this.store.dispatch(
-        edits.layersChanged({
-          patchId: patch.id,
-          changes,
-          words: 'split moved',
-          gesture: `split ${layerId}`,
-        }),
-      );
+    if (changes) this.editing.changeLayers(changes, 'split moved', `split ${layerId}`);
   }
 
   protected async balance(): Promise<void> {
@@ -243,27 +310,30 @@ export class PatchView {
     else this.store.dispatch(edits.patchRenamed({ patchId: patch.id, name }));
   }
 
-  protected add(librarySoundId: string): void {
-    const patchId = this.patch()?.id;
-    if (!patchId) return;
-    const layerId = crypto.randomUUID();
-    this.store.dispatch(
-      edits.layerAdded({
-        patchId,
-        layerId,
-        patchSoundId: crypto.randomUUID(),
-        librarySoundId,
-        keyboardId: this.keyboard()?.id ?? null,
-      }),
-    );
-    this.select(layerId);
+  protected async add(): Promise<void> {
+    if (this.full()) return;
+    const item = await this.pickSound({ title: 'Add a layer', offered: 'layers', current: null });
+    if (item) this.taking.take(item);
   }
 
-  protected swap({ layerId, librarySoundId }: { layerId: string; librarySoundId: string }): void {
-    const patchId = this.patch()?.id;
-    if (!patchId) return;
-    const patchSoundId = crypto.randomUUID();
-    this.store.dispatch(edits.soundSwapped({ patchId, layerId, patchSoundId, librarySoundId }));
+  protected async swap(layerId: string): Promise<void> {
+    const patch = this.patch();
+    const layer = patch?.layers.find(({ id }) => id === layerId);
+    const current = patch?.sounds.find(({ id }) => id === layer?.soundId)?.librarySoundId ?? null;
+    const title = `Swap the sound of ${layer?.name ?? 'the layer'}`;
+    const item = await this.pickSound({ title, offered: 'sounds', current });
+    if (item) this.taking.swap(layerId, item);
+  }
+
+  private async pickSound(data: PickerData): Promise<ShelfItem | undefined> {
+    const { SoundPicker } = await import('../ui/sound-picker');
+    const dialog = this.dialog.open<unknown, PickerData, ShelfItem>(SoundPicker, {
+      data,
+      width: '1040px',
+      maxWidth: '96vw',
+      restoreFocus: true,
+    });
+    return firstValueFrom(dialog.afterClosed());
   }
 
   protected do({ layerId, deed }: LedgerDeed): void {
@@ -271,26 +341,69 @@ export class PatchView {
     if (!patch) return;
     const patchId = patch.id;
     const at = patch.layers.findIndex((l) => l.id === layerId);
+    const together = this.selection().has(layerId) ? [...this.selection()] : [layerId];
     switch (deed) {
       case 'duplicate': {
-        const copyId = crypto.randomUUID();
-        this.store.dispatch(edits.layerDuplicated({ patchId, layerId, copyId }));
-        this.select(copyId);
+        const copyIds = Object.fromEntries(together.map((id) => [id, crypto.randomUUID()]));
+        this.store.dispatch(edits.layersDuplicated({ patchId, copyIds }));
+        this.store.dispatch(session.layersSelected({ layerIds: Object.values(copyIds) }));
         break;
       }
       case 'remove':
-        this.store.dispatch(edits.layerRemoved({ patchId, layerId }));
+        this.store.dispatch(edits.layersRemoved({ patchId, layerIds: together }));
         this.select(null);
         break;
       case 'up':
-        this.store.dispatch(edits.layerMoved({ patchId, layerId, to: at - 1 }));
+        this.move({ layerId, to: at - 1 });
         break;
       case 'down':
-        this.store.dispatch(edits.layerMoved({ patchId, layerId, to: at + 1 }));
+        this.move({ layerId, to: at + 1 });
         break;
       case 'solo':
         this.store.dispatch(session.soloToggled({ layerId }));
+        break;
+      case 'copy':
+        this.clipboard.copy(together);
+        break;
+      case 'keep': {
+        const layer = patch.layers[at];
+        const sound = patch.sounds.find(({ id }) => id === layer?.soundId);
+        if (layer && sound) this.taking.keep(layer.name, { kind: 'layer', sound, layer });
+        break;
+      }
+      case 'open':
+      case 'touch':
+        this.select(layerId);
+        this.openDrawer(deed === 'touch' ? 'touch' : this.lastTab);
     }
+  }
+
+  protected move({ layerId, to }: { layerId: string; to: number }): void {
+    const patchId = this.patch()?.id;
+    if (patchId) this.store.dispatch(edits.layerMoved({ patchId, layerId, to }));
+  }
+
+  protected keepPatch(): void {
+    const patch = this.patch();
+    if (patch) this.taking.keep(patch.name, { kind: 'patch', patch });
+  }
+
+  protected copied(event: ClipboardEvent): void {
+    if (isTyping(event) || this.selection().size === 0) return;
+    const text = this.clipboard.textOf([...this.selection()]);
+    if (!text) return;
+    event.preventDefault();
+    event.clipboardData?.setData('text/plain', text);
+  }
+
+  protected pasted(event: ClipboardEvent): void {
+    if (isTyping(event) || this.full()) return;
+    if (this.clipboard.paste(event.clipboardData?.getData('text/plain') ?? ''))
+      event.preventDefault();
+  }
+
+  protected paste(): void {
+    this.clipboard.paste('');
   }
 
   protected back(): void {
@@ -301,37 +414,91 @@ export class PatchView {
     this.store.dispatch(history.redo());
   }
 
-  protected shortcut(event: KeyboardEvent): void {
-    const target = event.target as HTMLElement;
-    if (this.hands.typing() || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (target.closest('input, textarea, select, .mat-mdc-menu-panel')) return;
-    if (event.code === 'KeyT') this.beside.set('trace');
-    if (event.code === 'KeyP') this.beside.set('plumb');
-    const layer = this.patch()?.layers.find((l) => l.id === this.selected());
-    if (!layer) return;
-    const layerId = layer.id;
-    switch (event.code) {
-      case 'BracketLeft':
-        this.moveSplit(layerId, -1);
-        break;
-      case 'BracketRight':
-        this.moveSplit(layerId, 1);
-        break;
-      case 'KeyD':
-        this.do({ layerId, deed: 'duplicate' });
-        break;
-      case 'KeyM':
-        this.change({ layerId, changes: { muted: !layer.muted } });
-        break;
-      case 'KeyS':
-        this.do({ layerId, deed: 'solo' });
-        break;
-      case 'Delete':
-        this.do({ layerId, deed: 'remove' });
-        break;
-      default:
-        return;
-    }
-    event.preventDefault();
+  /** Everything the keyboard can do here, for the keys themselves and for the list under “?”. */
+  private readonly shortcuts: readonly (PatchShortcut & { group: string })[] = [
+    ...this.arranging.commands.map((command) => ({
+      ...command,
+      group: 'Ranges of the selected layers',
+      run: () => {
+        if (this.arranging.possible(command)) command.run();
+      },
+    })),
+    this.onLayer('BracketLeft', '[', 'move the split down', (id) => this.moveSplit(id, -1)),
+    this.onLayer('BracketRight', ']', 'move the split up', (id) => this.moveSplit(id, 1)),
+    this.onLayer('KeyE', 'E', 'open it: touch, sound, balance, treatments', (layerId) =>
+      this.do({ layerId, deed: 'open' }),
+    ),
+    this.onLayer('KeyW', 'W', 'swap its sound', (id) => void this.swap(id)),
+    this.onLayer('KeyD', 'D', 'duplicate', (layerId) => this.do({ layerId, deed: 'duplicate' })),
+    this.onLayer('KeyM', 'M', 'mute', (id) => {
+      const layer = this.patch()?.layers.find((l) => l.id === id);
+      if (layer) this.editing.changeLayer(id, { muted: !layer.muted });
+    }),
+    this.onLayer('KeyS', 'S', 'solo', (layerId) => this.do({ layerId, deed: 'solo' })),
+    this.onLayer('KeyK', 'K', 'keep in my sounds', (layerId) => this.do({ layerId, deed: 'keep' })),
+    this.onLayer('Delete,Backspace', 'Del', 'remove', (layerId) =>
+      this.do({ layerId, deed: 'remove' }),
+    ),
+    this.onLayer('Alt+ArrowUp', 'Alt ↑', 'move up in the ledger', (layerId) =>
+      this.do({ layerId, deed: 'up' }),
+    ),
+    this.onLayer('Alt+ArrowDown', 'Alt ↓', 'move down in the ledger', (layerId) =>
+      this.do({ layerId, deed: 'down' }),
+    ),
+    this.anywhere('ArrowUp', '↑', 'select the layer above', () => this.step(-1)),
+    this.anywhere('ArrowDown', '↓', 'select the layer below', () => this.step(1)),
+    this.anywhere('$mod+KeyA', 'Ctrl A', 'select all layers', () => {
+      const layerIds = this.patch()?.layers.map(({ id }) => id) ?? [];
+      this.store.dispatch(session.layersSelected({ layerIds }));
+    }),
+    this.anywhere('KeyA', 'A', 'add a layer', () => void this.add()),
+    this.anywhere('KeyB', 'B', 'balance', () => void this.balance()),
+    this.anywhere('KeyT', 'T', 'trace', () => this.beside.set('trace')),
+    this.anywhere('KeyP', 'P', 'plumb line', () => this.beside.set('plumb')),
+    this.anywhere('Escape', 'Esc', 'close the drawer', () => this.openDrawer(null)),
+    this.anywhere('Shift+?', '?', 'this list', () => void this.showShortcuts()),
+  ];
+
+  private onLayer(keys: string, shown: string, words: string, run: (layerId: string) => void) {
+    return {
+      keys,
+      shown,
+      words,
+      group: 'The selected layers',
+      run: () => {
+        const layerId = this.selected();
+        if (layerId && this.patch()?.layers.some(({ id }) => id === layerId)) run(layerId);
+      },
+    };
   }
+
+  private anywhere(keys: string, shown: string, words: string, run: () => void) {
+    return { keys, shown, words, group: 'The patch', run };
+  }
+
+  protected async showShortcuts(): Promise<void> {
+    const { ShortcutsDialog } = await import('../ui/shortcuts-dialog');
+    const names = [...new Set(this.shortcuts.map(({ group }) => group))];
+    const groups: ShortcutGroup[] = names.map((name) => ({
+      name,
+      shortcuts: this.shortcuts.filter(({ group }) => group === name),
+    }));
+    groups.push({ name: 'Everywhere', shortcuts: EVERYWHERE });
+    this.dialog.open(ShortcutsDialog, { data: groups, maxWidth: 860 });
+  }
+}
+
+/** Shortcuts that belong to the browser, the shell or single fields. */
+const EVERYWHERE = [
+  { shown: 'Ctrl Z', words: 'undo' },
+  { shown: 'Ctrl Y', words: 'redo' },
+  { shown: 'Ctrl C', words: 'copy the selected layers' },
+  { shown: 'Ctrl V', words: 'paste layers, here or in another patch' },
+  { shown: '↑ ↓', words: 'in a number or on an edge: one step; with Shift ten, or an octave' },
+  { shown: 'Ctrl click', words: 'select one more layer; Shift: all up to it' },
+];
+
+function isTyping(event: Event): boolean {
+  const target = event.target as HTMLElement | null;
+  return !!target?.closest?.('input, textarea, select, mat-dialog-container');
 }

@@ -12,6 +12,7 @@ const NAMES: Record<Kind, string> = {
   patches: 'patch',
   cues: 'cue',
   sounds: 'sound',
+  keepsakes: 'keepsake',
 };
 
 /** One difference between two versions of a thing. */

@@ -9,7 +9,9 @@ import { history } from '../state/history';
 import type { AppState } from '../state/reducers';
 import { selectKeyboard, selectSavingState } from '../state/selectors';
 import { registerIcons } from '../ui/icons';
+import { TodaysPlaying } from '../live/todays-playing';
 import { ConflictPanel } from './conflict-panel';
+import { CostState } from './cost-state';
 import { MidiActivity } from './midi-activity';
 import { SoundState } from './sound-state';
 
@@ -18,6 +20,7 @@ import { SoundState } from './sound-state';
   selector: 'pc-shell',
   imports: [
     ConflictPanel,
+    CostState,
     MatIconModule,
     MidiActivity,
     Ribbon,
@@ -49,6 +52,8 @@ export class Shell {
   constructor() {
     registerIcons();
     inject(Live).open();
+    // Counts from now on, whatever view is open.
+    inject(TodaysPlaying);
   }
 
   protected openStandIns(): void {

@@ -1,11 +1,13 @@
 import { Injectable } from '@angular/core';
 import {
   faultSchema,
+  keepsakeListSchema,
   savedSchemas,
   showDocumentSchema,
   showListSchema,
   soundListSchema,
   type Fault,
+  type Keepsake,
   type Saved,
   type ShowDocument,
   type Sound,
@@ -36,6 +38,10 @@ export class Api {
 
   async sounds(): Promise<Saved<Sound>[]> {
     return soundListSchema.parse(await this.read('/api/sounds'));
+  }
+
+  async keepsakes(): Promise<Saved<Keepsake>[]> {
+    return keepsakeListSchema.parse(await this.read('/api/keepsakes'));
   }
 
   /** Saves or removes one thing. Never throws. */

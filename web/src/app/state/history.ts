@@ -1,6 +1,8 @@
 import { createActionGroup, emptyProps, type ActionReducer } from '@ngrx/store';
 import { applyPatches, enablePatches, produceWithPatches, type Patch as Change } from 'immer';
-import { carryOut, editInWords, isEdit, type DocumentState } from './document';
+import { carryOut } from './carrying-out';
+import type { DocumentState } from './document';
+import { editInWords, isEdit } from './edits';
 
 enablePatches();
 

@@ -30,6 +30,10 @@ async function open(api: Api) {
   const last = rememberedPlace()?.showId;
   const show = shows.find((s) => s.id === last) ?? shows.at(0);
   if (!show) throw new Error('there is no show on the server');
-  const [document, sounds] = await Promise.all([api.document(show.id), api.sounds()]);
-  return loading.loaded({ document, sounds });
+  const [document, sounds, keepsakes] = await Promise.all([
+    api.document(show.id),
+    api.sounds(),
+    api.keepsakes(),
+  ]);
+  return loading.loaded({ document, sounds, keepsakes });
 }

@@ -1,5 +1,5 @@
-import type { Saved, ShowDocument, Sound } from '@pentachord/core/model';
 import { createActionGroup, createReducer, emptyProps, on, props } from '@ngrx/store';
+import type { Opened } from './document';
 
 /** How far opening the show has come. */
 export interface LoadingState {
@@ -11,7 +11,7 @@ export const loading = createActionGroup({
   source: 'Loading',
   events: {
     Asked: emptyProps(),
-    Loaded: props<{ document: ShowDocument; sounds: Saved<Sound>[] }>(),
+    Loaded: props<Opened>(),
     Failed: props<{ problem: string }>(),
   },
 });

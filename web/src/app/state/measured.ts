@@ -1,15 +1,25 @@
+import type { CoreShare } from '@pentachord/core/cost';
 import type { Response } from '@pentachord/core/loudness';
 import { createActionGroup, createReducer, on, props } from '@ngrx/store';
 
-/** How loud the house sounds were measured to be, by recipe. */
-export type MeasuredState = Readonly<Record<string, Response>>;
+/** What was measured of a house sound: how loud it is, and what one voice of it costs. */
+export interface MeasuredSound {
+  response: Response;
+  voiceCost: CoreShare;
+}
+
+/** By recipe. */
+export type MeasuredState = Readonly<Record<string, MeasuredSound>>;
 
 export const measured = createActionGroup({
   source: 'Measured',
-  events: { Sound: props<{ recipe: string; response: Response }>() },
+  events: { Sound: props<{ recipe: string } & MeasuredSound>() },
 });
 
 export const measuredReducer = createReducer<MeasuredState>(
   {},
-  on(measured.sound, (state, { recipe, response }) => ({ ...state, [recipe]: response })),
+  on(measured.sound, (state, { recipe, response, voiceCost }) => ({
+    ...state,
+    [recipe]: { response, voiceCost },
+  })),
 );

@@ -61,8 +61,8 @@ export const followPlayer = createEffect(
 export const followMeasuring = createEffect(
   (live = inject(Live)) =>
     new Observable<ReturnType<typeof measured.sound>>((subscriber) => {
-      live.sounds.onMeasured = (recipe, response) =>
-        subscriber.next(measured.sound({ recipe, response }));
+      live.sounds.onMeasured = (recipe, response, voiceCost) =>
+        subscriber.next(measured.sound({ recipe, response, voiceCost }));
     }),
   { functional: true },
 );

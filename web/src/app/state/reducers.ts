@@ -2,6 +2,7 @@ import type { ActionReducer, ActionReducerMap, MetaReducer } from '@ngrx/store';
 import type { DocumentState } from './document';
 import { NO_HISTORY, undoable, type History } from './history';
 import { loadingReducer, type LoadingState } from './loading';
+import { machineReducer, type MachineState } from './machine';
 import { measuredReducer, type MeasuredState } from './measured';
 import { documentReducer, saving, savingReducer, withTheirs, type SavingState } from './saving';
 import { sessionReducer, type SessionState } from './session';
@@ -14,6 +15,7 @@ export interface AppState {
   saving: SavingState;
   session: SessionState;
   measured: MeasuredState;
+  machine: MachineState;
 }
 
 export const reducers: ActionReducerMap<AppState> = {
@@ -23,6 +25,7 @@ export const reducers: ActionReducerMap<AppState> = {
   saving: savingReducer,
   session: sessionReducer,
   measured: measuredReducer,
+  machine: machineReducer,
 };
 
 /** Taking the other version of a conflict replaces the thing; what was undone before no longer fits it. */

@@ -62,7 +62,7 @@ export function unsavedThings(things: Things, base: SavingState['base']): Unsave
     const [kind, id] = key.split('/') as [Kind, string];
     if (!(id in things[kind])) found.push({ kind, id, revision: base[key].revision, value: null });
   }
-  const order: Kind[] = ['sounds', 'devices', 'songs', 'patches', 'cues', 'shows'];
+  const order: Kind[] = ['sounds', 'devices', 'songs', 'patches', 'cues', 'shows', 'keepsakes'];
   const rank = (thing: Unsaved) =>
     thing.value === null ? order.length * 2 - order.indexOf(thing.kind) : order.indexOf(thing.kind);
   return found.sort((a, b) => rank(a) - rank(b));
@@ -74,7 +74,7 @@ function without<T>(record: Readonly<Record<string, T>>, key: string): Record<st
 
 export const savingReducer = createReducer<SavingState>(
   NOTHING_SAVED,
-  on(loading.loaded, (_state, { document, sounds }) => {
+  on(loading.loaded, (_state, { document, sounds, keepsakes }) => {
     const base: SavingState['base'] = {};
     const add = (kind: Kind, saved: Saved<ValueOf<Kind>>[]) => {
       for (const one of saved) base[thingKey(kind, one.value.id)] = one;
@@ -85,6 +85,7 @@ export const savingReducer = createReducer<SavingState>(
     add('patches', document.patches);
     add('cues', document.cues);
     add('sounds', sounds);
+    add('keepsakes', keepsakes);
     return { ...NOTHING_SAVED, base };
   }),
   on(saving.begun, (state) => ({ ...state, busy: true })),
@@ -112,9 +113,9 @@ export const savingReducer = createReducer<SavingState>(
 /** The open show is what was loaded, and after a conflict, if the player says so, what is there now. */
 export const documentReducer = createReducer<DocumentState>(
   EMPTY_DOCUMENT,
-  on(loading.loaded, (_state, { document, sounds }) => ({
-    showId: document.show.value.id,
-    things: thingsOf(document, sounds),
+  on(loading.loaded, (_state, opened) => ({
+    showId: opened.document.show.value.id,
+    things: thingsOf(opened),
   })),
 );
 

@@ -1,9 +1,11 @@
+import { patchCost, sharingAdvice, type MeasuredCosts } from '@pentachord/core/cost';
 import { remarks } from '@pentachord/core/coverage';
 import type { Response, Responses } from '@pentachord/core/loudness';
 import {
   isKeyboard,
   SOUND_CATEGORIES,
   type Device,
+  type Keepsake,
   type Keyboard,
   type Song,
 } from '@pentachord/core/model';
@@ -118,10 +120,15 @@ export const selectCompiled = createSelector(
       rig,
       soloed,
       songShift: song ? songShift(song.fingered, song.sounding) : 0,
+      fingered: song?.fingered,
     }),
 );
 
 const selectMeasured = (state: AppState) => state.measured;
+export const selectMachine = (state: AppState) => state.machine;
+
+/** Share of a core that sound may use: as chosen, else as measured. */
+export const selectBudget = createSelector(selectMachine, ({ budget, chosen }) => chosen ?? budget);
 
 /** Measured responses by library sound. */
 export const selectResponses = createSelector(
@@ -130,7 +137,7 @@ export const selectResponses = createSelector(
   (sounds, measured): Responses => {
     const found = new Map<string, Response>();
     for (const { id, origin } of sounds.values()) {
-      const response = origin.kind === 'house' ? measured[origin.recipe] : undefined;
+      const response = origin.kind === 'house' ? measured[origin.recipe]?.response : undefined;
       if (response) found.set(id, response);
     }
     return found;
@@ -145,6 +152,49 @@ export const selectRemarks = createSelector(
   selectResponses,
   (compiled, devices, sounds, middleC, responses) =>
     compiled ? remarks(compiled, { devices, sounds, middleC, responses }) : [],
+);
+
+/** What was measured to cost what, by library sound and effect. */
+export const selectMeasuredCosts = createSelector(
+  selectSounds,
+  selectMeasured,
+  selectMachine,
+  (sounds, measured, { effects }): MeasuredCosts => {
+    const voices = new Map<string, number>();
+    for (const { id, origin } of sounds.values()) {
+      const cost = origin.kind === 'house' ? measured[origin.recipe]?.voiceCost : undefined;
+      if (cost !== undefined) voices.set(id, cost);
+    }
+    return { voices, effects };
+  },
+);
+
+/** What the patch on the desk costs. */
+export const selectCost = createSelector(selectPatch, selectMeasuredCosts, (patch, costs) =>
+  patch ? patchCost(patch, costs) : null,
+);
+/** Sounds of the patch on the desk that could be shared. */
+export const selectSharing = createSelector(selectPatch, selectMeasuredCosts, (patch, costs) =>
+  patch ? sharingAdvice(patch, costs) : [],
+);
+
+/** How many layers of the show play each library sound. */
+export const selectUses = createSelector(
+  selectThings,
+  ({ patches }): ReadonlyMap<string, number> => {
+    const uses = new Map<string, number>();
+    for (const { sounds, layers } of Object.values(patches))
+      for (const { soundId } of layers) {
+        const id = sounds.find((sound) => sound.id === soundId)?.librarySoundId ?? '';
+        uses.set(id, (uses.get(id) ?? 0) + 1);
+      }
+    return uses;
+  },
+);
+
+const selectKeepsakesById = createSelector(selectThings, (things) => things.keepsakes);
+export const selectKeepsakes = createSelector(selectKeepsakesById, (keepsakes): Keepsake[] =>
+  Object.values(keepsakes).sort((a, b) => a.name.localeCompare(b.name)),
 );
 
 export const selectUndo = createSelector(selectHistory, ({ past, future }) => ({

@@ -8,7 +8,10 @@ export interface SessionState {
   cueId: string | null;
   /** The patch on the desk. */
   patchId: string | null;
+  /** The layer whose edges can be taken hold of. */
   layerId: string | null;
+  /** Every selected layer, that one included. */
+  layerIds: string[];
   /** The keyboard that the field shows. */
   keyboardId: string | null;
   soloed: string[];
@@ -21,6 +24,7 @@ export const NOWHERE: SessionState = {
   cueId: null,
   patchId: null,
   layerId: null,
+  layerIds: [],
   keyboardId: null,
   soloed: [],
   showtime: false,
@@ -44,6 +48,8 @@ export const session = createActionGroup({
     'Cue reached': props<{ songId: string; cueId: string | null; patchId: string | null }>(),
     'Patch opened': props<{ patchId: string }>(),
     'Layer selected': props<{ layerId: string | null }>(),
+    /** Several layers; the last one is the one whose edges can be taken hold of. */
+    'Layers selected': props<{ layerIds: string[] }>(),
     'Keyboard chosen': props<{ keyboardId: string }>(),
     'Solo toggled': props<{ layerId: string }>(),
     'Showtime entered': emptyProps(),
@@ -66,15 +72,26 @@ export const sessionReducer = createReducer<SessionState>(
     cueId,
     patchId: patchId ?? state.patchId,
     layerId: patchId === state.patchId ? state.layerId : null,
+    layerIds: patchId === state.patchId ? state.layerIds : [],
     soloed: patchId === state.patchId ? state.soloed : [],
   })),
   on(session.patchOpened, (state, { patchId }) => ({
     ...state,
     patchId,
     layerId: null,
+    layerIds: [],
     soloed: [],
   })),
-  on(session.layerSelected, (state, { layerId }) => ({ ...state, layerId })),
+  on(session.layerSelected, (state, { layerId }) => ({
+    ...state,
+    layerId,
+    layerIds: layerId === null ? [] : [layerId],
+  })),
+  on(session.layersSelected, (state, { layerIds }) => ({
+    ...state,
+    layerId: layerIds.at(-1) ?? null,
+    layerIds,
+  })),
   on(session.keyboardChosen, (state, { keyboardId }) => ({ ...state, keyboardId })),
   on(session.soloToggled, (state, { layerId }) => ({
     ...state,

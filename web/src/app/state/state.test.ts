@@ -1,9 +1,20 @@
-import type { Patch, Saved, ShowDocument, Sound } from '@pentachord/core/model';
-import { newLayer } from '@pentachord/core/model';
+import {
+  newLayer,
+  newPatch,
+  newPatchSound,
+  newTreatment,
+  patchSchema,
+  type ControlTarget,
+  type Patch,
+  type PatchControl,
+  type Saved,
+  type ShowDocument,
+  type Sound,
+} from '@pentachord/core/model';
 import { combineReducers } from '@ngrx/store';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { edits, type Edit } from './document';
+import { edits, type Edit } from './edits';
 import { history, undoable } from './history';
 import { loading } from './loading';
 import { conflictChoice, reducers, type AppState } from './reducers';
@@ -13,14 +24,8 @@ import { selectSavingState, selectUnsaved } from './selectors';
 const reduce = conflictChoice(undoable(combineReducers(reducers)));
 
 const patch: Patch = {
-  id: 'patch',
-  songId: 'song',
-  position: 0,
-  name: 'A patch',
-  sounds: [
-    { id: 'piano', librarySoundId: 'house-felt-piano', polyphony: 'many' },
-    { id: 'bells', librarySoundId: 'house-glass-bells', polyphony: 'many' },
-  ],
+  ...newPatch('patch', 'song', 0, 'A patch'),
+  sounds: [newPatchSound('piano', 'house-felt-piano'), newPatchSound('bells', 'house-glass-bells')],
   layers: [newLayer('a', 'Piano', 'piano'), newLayer('b', 'Bells', 'bells')],
 };
 const saved = <T>(value: T): Saved<T> => ({ revision: 3, value });
@@ -56,9 +61,20 @@ const sounds = ['house-felt-piano', 'house-glass-bells'].map((id) =>
 );
 
 function opened(): AppState {
-  return reduce(reduce(undefined, { type: 'start' }), loading.loaded({ document, sounds }));
+  return reduce(
+    reduce(undefined, { type: 'start' }),
+    loading.loaded({ document, sounds, keepsakes: [] }),
+  );
 }
 const patchIn = (state: AppState) => state.document.things.patches['patch'];
+const tied = (target: ControlTarget, id = 'control'): PatchControl => ({
+  id,
+  deviceId: 'wheel',
+  message: { kind: 'controller', controller: 1 },
+  target,
+  from: 0,
+  to: 1,
+});
 const level = (value: number, gesture?: string) =>
   edits.layerChanged({ patchId: 'patch', layerId: 'a', changes: { level: value }, gesture });
 
@@ -84,47 +100,79 @@ describe('undo', () => {
   });
 
   it('comes back exactly to where it was, whatever was done', () => {
-    const anyEdit: fc.Arbitrary<Edit> = fc.oneof(
-      fc
-        .record({
-          layerId: fc.constantFrom('a', 'b', 'c', 'gone'),
-          value: fc.integer({ min: -60, max: 12 }),
-        })
-        .map(({ layerId, value }) =>
-          edits.layerChanged({ patchId: 'patch', layerId, changes: { level: value } }),
-        ),
-      fc.constant(
+    const patchId = 'patch';
+    const layer = fc.constantFrom('a', 'b', 'new-0', 'new-1', 'gone');
+    const sound = fc.constantFrom('piano', 'bells', 'new-0', 'new-2', 'gone');
+    /** An edit, given an id that nothing has yet. */
+    type Making = (fresh: string) => Edit;
+    const anyEdit = fc.oneof<fc.Arbitrary<Making>[]>(
+      fc.tuple(layer, fc.integer({ min: -60, max: 12 })).map(
+        ([layerId, level]) =>
+          () =>
+            edits.layerChanged({ patchId, layerId, changes: { level } }),
+      ),
+      fc.constant((fresh) =>
         edits.layerAdded({
-          patchId: 'patch',
-          layerId: 'c',
-          patchSoundId: 'new',
-          librarySoundId: 'house-felt-piano',
+          patchId,
+          layerId: fresh,
+          name: 'New',
+          sound: newPatchSound(fresh, 'house-felt-piano'),
           keyboardId: null,
         }),
       ),
-      fc
-        .constantFrom('a', 'b', 'c')
-        .map((layerId) => edits.layerRemoved({ patchId: 'patch', layerId })),
-      fc
-        .tuple(fc.constantFrom('a', 'b'), fc.integer({ min: -2, max: 5 }))
-        .map(([layerId, to]) => edits.layerMoved({ patchId: 'patch', layerId, to })),
-      fc.constant(
-        edits.soundSwapped({
-          patchId: 'patch',
-          layerId: 'a',
-          patchSoundId: 'swapped',
-          librarySoundId: 'house-glass-bells',
-        }),
+      layer.map((id) => () => edits.layersRemoved({ patchId, layerIds: [id] })),
+      layer.map((id) => (copyId) => edits.layersDuplicated({ patchId, copyIds: { [id]: copyId } })),
+      layer.map((layerId) => (copyId) => edits.layerSplit({ patchId, layerId, copyId, key: 60 })),
+      fc.tuple(layer, fc.integer({ min: -2, max: 5 })).map(
+        ([layerId, to]) =>
+          () =>
+            edits.layerMoved({ patchId, layerId, to }),
       ),
-      fc.constant(edits.patchRenamed({ patchId: 'patch', name: 'Renamed' })),
+      layer.map(
+        (layerId) => (fresh) =>
+          edits.soundSwapped({
+            patchId,
+            layerId,
+            sound: newPatchSound(fresh, 'house-glass-bells'),
+          }),
+      ),
+      layer.map(
+        (layerId) => (fresh) => edits.soundMadeOwn({ patchId, layerId, patchSoundId: fresh }),
+      ),
+      fc.tuple(layer, sound).map(
+        ([layerId, patchSoundId]) =>
+          () =>
+            edits.soundShared({ patchId, layerId, patchSoundId }),
+      ),
+      fc.tuple(sound, sound).map(
+        ([keep, drop]) =>
+          () =>
+            edits.soundsJoined({ patchId, keep, drop }),
+      ),
+      fc
+        .subarray(['a', 'b', 'new-0', 'gone'], { minLength: 1 })
+        .map(
+          (layerIds) => (fresh) =>
+            edits.treatmentAdded({ patchId, treatment: newTreatment('chord', fresh, layerIds) }),
+        ),
+      fc
+        .constantFrom<ControlTarget>(
+          { kind: 'layer', layerId: 'b', parameter: 'level' },
+          { kind: 'sound', patchSoundId: 'piano', parameter: 'brightness' },
+          { kind: 'treatment', treatmentId: 'new-1' },
+        )
+        .map((target) => (id) => edits.controlTied({ patchId, control: tied(target, id) })),
+      fc.constant(() => edits.patchRenamed({ patchId, name: 'Renamed' })),
     );
     fc.assert(
       fc.property(fc.array(anyEdit, { maxLength: 20 }), (many) => {
         let state = opened();
-        for (const edit of many) state = reduce(state, edit);
+        many.forEach((make, i) => (state = reduce(state, make(`new-${i}`))));
         const done = patchIn(state);
-        for (const layer of done.layers)
-          expect(done.sounds.some((sound) => sound.id === layer.soundId)).toBe(true);
+        // Whatever points to something points to what is there, and nothing is left over.
+        patchSchema.parse(done);
+        const played = new Set(done.layers.map((layer) => layer.soundId));
+        expect(new Set(done.sounds.map(({ id }) => id))).toEqual(played);
         const steps = state.history.past.length;
         for (let i = 0; i < steps; i++) state = reduce(state, history.undo());
         expect(patchIn(state)).toEqual(patch);
@@ -149,8 +197,7 @@ describe('layers', () => {
       edits.soundSwapped({
         patchId: 'patch',
         layerId: 'a',
-        patchSoundId: 'x',
-        librarySoundId: 'house-glass-bells',
+        sound: newPatchSound('x', 'house-glass-bells'),
       }),
     );
     const { layers, sounds: used } = patchIn(swapped);
@@ -161,7 +208,7 @@ describe('layers', () => {
   it('share their sound with their copy', () => {
     const state = reduce(
       opened(),
-      edits.layerDuplicated({ patchId: 'patch', layerId: 'a', copyId: 'c' }),
+      edits.layersDuplicated({ patchId: 'patch', copyIds: { a: 'c' } }),
     );
     const { layers, sounds: used } = patchIn(state);
     expect(layers.map((l) => [l.id, l.name, l.soundId])).toEqual([
@@ -170,6 +217,47 @@ describe('layers', () => {
       ['b', 'Bells', 'bells'],
     ]);
     expect(used).toHaveLength(2);
+  });
+
+  it('are cut in two at a key, and both halves are under the same treatments', () => {
+    const treated = reduce(
+      opened(),
+      edits.treatmentAdded({ patchId: 'patch', treatment: newTreatment('repeat', 't', ['a']) }),
+    );
+    const cut = reduce(
+      treated,
+      edits.layerSplit({ patchId: 'patch', layerId: 'a', copyId: 'c', key: 60 }),
+    );
+    const { layers, treatments } = patchIn(cut);
+    expect(layers.map(({ id, keys, soundId }) => [id, keys.low, keys.high, soundId])).toEqual([
+      ['a', 0, 59, 'piano'],
+      ['c', 60, 127, 'piano'],
+      ['b', 0, 127, 'bells'],
+    ]);
+    expect(treatments[0].layerIds).toEqual(['a', 'c']);
+  });
+
+  it('get a sound of their own and share it again, and controls of a sound that is gone go too', () => {
+    const control = tied({ kind: 'sound', patchSoundId: 'own', parameter: 'brightness' });
+    const twins = reduce(
+      opened(),
+      edits.layersDuplicated({ patchId: 'patch', copyIds: { a: 'c' } }),
+    );
+    const own = reduce(
+      twins,
+      edits.soundMadeOwn({ patchId: 'patch', layerId: 'c', patchSoundId: 'own' }),
+    );
+    expect(patchIn(own).sounds.map(({ id, librarySoundId }) => [id, librarySoundId])).toEqual([
+      ['piano', 'house-felt-piano'],
+      ['bells', 'house-glass-bells'],
+      ['own', 'house-felt-piano'],
+    ]);
+    const moved = reduce(own, edits.controlTied({ patchId: 'patch', control }));
+    const again = patchIn(
+      reduce(moved, edits.soundShared({ patchId: 'patch', layerId: 'c', patchSoundId: 'piano' })),
+    );
+    expect(again.layers.map(({ soundId }) => soundId)).toEqual(['piano', 'piano', 'bells']);
+    expect([again.sounds.length, again.controls.length]).toEqual([2, 0]);
   });
 });
 

@@ -9,10 +9,11 @@ import more from '@material-symbols/svg-400/outlined/more_vert.svg';
 import piano from '@material-symbols/svg-400/outlined/piano.svg';
 import redo from '@material-symbols/svg-400/outlined/redo.svg';
 import remove from '@material-symbols/svg-400/outlined/delete.svg';
-import swap from '@material-symbols/svg-400/outlined/swap_horiz.svg';
+import star from '@material-symbols/svg-400/outlined/star.svg';
+import tune from '@material-symbols/svg-400/outlined/tune.svg';
 import undo from '@material-symbols/svg-400/outlined/undo.svg';
 
-const ICONS = { add, arrowDown, arrowUp, copy, more, piano, redo, remove, swap, undo };
+const ICONS = { add, arrowDown, arrowUp, copy, more, piano, redo, remove, star, tune, undo };
 
 /** Makes the icons known to Material; they ship within the script, so none is fetched. */
 export function registerIcons(): void {

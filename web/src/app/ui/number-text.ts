@@ -1,8 +1,8 @@
 import { noteName, parseNote, type MiddleC } from '@pentachord/core/pitch';
 import { SILENCE_DB } from '@pentachord/core/range';
 
-/** What a field holds, and so how it is written and read. Levels are dB, pan −1…1. */
-export type NumberKind = 'key' | 'plain' | 'signed' | 'level' | 'pan';
+/** What a field holds, and so how it is written and read. Levels are dB, pan −1…1, percents shares of 1. */
+export type NumberKind = 'key' | 'plain' | 'signed' | 'level' | 'pan' | 'percent' | 'decimal';
 
 /** The outcome of reading a typed number: the number, or in plain words why it could not be read. */
 export type NumberReading = { ok: true; value: number } | { ok: false; problem: string };
@@ -24,7 +24,7 @@ export function readNumber(text: string, kind: NumberKind, limits: NumberLimits)
     .trim()
     .replace('−', '-')
     .replace(',', '.')
-    .replace(/\s*(dB|%)$/i, '');
+    .replace(/\s*(dB|%|s|Hz)$/i, '');
   if (kind === 'pan') return readPan(plain);
   if (kind === 'level' && /^-(∞|inf(inity)?)$/i.test(plain)) return { ok: true, value: SILENCE_DB };
   const number = Number(plain);
@@ -33,7 +33,9 @@ export function readNumber(text: string, kind: NumberKind, limits: NumberLimits)
     const problem = `“${text.trim()}” is not a number. Type one from ${from} to ${to}.`;
     return { ok: false, problem };
   }
-  return { ok: true, value: kind === 'level' ? number : Math.round(number) };
+  if (kind === 'percent') return { ok: true, value: number / 100 };
+  const broken = kind === 'level' || kind === 'decimal';
+  return { ok: true, value: broken ? number : Math.round(number) };
 }
 
 /** Writes a value as the field shows it: `A♭3`, `+12`, `−4.0`, `30L`. */
@@ -45,6 +47,10 @@ export function writeNumber(value: number, kind: NumberKind, middleC: MiddleC): 
       return value > 0 ? `+${value}` : String(value).replace('-', '−');
     case 'level':
       return value <= SILENCE_DB ? '−∞' : value.toFixed(1).replace('-', '−');
+    case 'percent':
+      return String(Math.round(value * 100)).replace('-', '−');
+    case 'decimal':
+      return String(Math.round(value * 1000) / 1000).replace('-', '−');
     case 'pan': {
       const percent = Math.round(Math.abs(value) * 100);
       return percent === 0 ? 'C' : `${percent}${value < 0 ? 'L' : 'R'}`;

@@ -1,20 +1,23 @@
 import {
+  BLOCK,
+  BUSES,
   COMMAND_RING_BYTES,
   CommandRing,
   METER,
   METERS,
   type LoadedSound,
 } from '@pentachord/core/sampler';
-import { renderRoom } from '@pentachord/core/synthesis';
+import type { Effects } from '@pentachord/core/model';
+import { SharedEffects } from './shared-effects';
 
 /** Whether sound comes out. Browsers hold it back until the first click or key. */
 export type AudioState = 'waiting for a click' | 'on' | 'cannot start';
 
 /**
- * The audio side: a worklet with the voice engine, one shared reverb, an analyser on the way out.
+ * The audio side: a worklet with the voice engine, the shared effects, an analyser on the way out.
  *
  * commands ─► [worklet] ─┬─► master ─► analyser ─► loudspeakers
- *                        └─► reverb ─┘
+ *                        └─► reverb, delay, chorus ─┘
  *
  * Commands go through shared memory and never wait; they can be written before sound is on.
  */
@@ -28,6 +31,8 @@ export class AudioEngine {
   private node: AudioWorkletNode | null = null;
   private built: Promise<void> | null = null;
   private analyser: AnalyserNode | null = null;
+  private effects: SharedEffects | null = null;
+  private wanted: { effects: Effects; tempo: number } | null = null;
   private readonly waiting: { slot: number; sound: LoadedSound }[] = [];
   private state: AudioState = 'waiting for a click';
   private problemText = '';
@@ -77,6 +82,21 @@ export class AudioEngine {
     else this.waiting.push({ slot, sound });
   }
 
+  /** Seconds on the clock of the audio thread, and seconds of sound rendered; both 0 while sound is off. */
+  get progress(): { clock: number; rendered: number } {
+    const { context } = this;
+    if (!context) return { clock: 0, rendered: 0 };
+    const rendered = (this.meters[METER.blocks] * BLOCK) / context.sampleRate;
+    return { clock: context.currentTime, rendered };
+  }
+
+  /** Follows the shared effects of the patch being played; `tempo` in beats per minute. */
+  setEffects(effects: Effects, tempo: number): void {
+    if (this.wanted?.effects === effects && this.wanted.tempo === tempo) return;
+    this.wanted = { effects, tempo };
+    this.effects?.set(effects, tempo);
+  }
+
   /** Peak of the whole output over the last moments, linear; 0 while sound is off. */
   outputPeak(): number {
     if (!this.analyser) return 0;
@@ -89,19 +109,16 @@ export class AudioEngine {
     await context.audioWorklet.addModule('worklet/voices.js');
     const node = new AudioWorkletNode(context, 'pentachord-voices', {
       numberOfInputs: 0,
-      numberOfOutputs: 2,
-      outputChannelCount: [2, 2],
+      numberOfOutputs: 1 + BUSES,
+      outputChannelCount: new Array<number>(1 + BUSES).fill(2),
       processorOptions: { commands: this.commandMemory, meters: this.meterMemory },
     });
-    const [left, right] = renderRoom(context.sampleRate, 2.2, 4);
-    const room = context.createBuffer(2, left.length, context.sampleRate);
-    room.copyToChannel(left, 0);
-    room.copyToChannel(right, 1);
-    const reverb = new ConvolverNode(context, { buffer: room, disableNormalization: true });
     const master = new GainNode(context, { gain: 0.9 });
     this.analyser = new AnalyserNode(context, { fftSize: 8192, smoothingTimeConstant: 0.3 });
     node.connect(master, 0);
-    node.connect(reverb, 1).connect(master);
+    this.effects = new SharedEffects(context, master);
+    this.effects.connectFrom(node);
+    if (this.wanted) this.effects.set(this.wanted.effects, this.wanted.tempo);
     master.connect(this.analyser).connect(context.destination);
     this.node = node;
     for (const { slot, sound } of this.waiting.splice(0)) this.hand(node, slot, sound);

@@ -1,7 +1,8 @@
+import type { CoreShare } from '@pentachord/core/cost';
 import type { Response } from '@pentachord/core/loudness';
 import type { LoadedSound } from '@pentachord/core/sampler';
 import { recipeOf } from '@pentachord/core/synthesis';
-import { renderAnswerSchema, type RenderRequest } from './sound-messages';
+import { soundAnswerSchema, type SoundRequest } from './sound-messages';
 
 /** How far the sounds of the show are. */
 export interface SoundProgress {
@@ -20,8 +21,9 @@ export class HouseSoundLoader {
   private worker: Worker | null = null;
   private readonly slots = new Map<string, number>();
   private readonly finished = new Set<string>();
-  /** Told how loud each sound was measured to be, by its recipe. */
-  onMeasured: (recipe: string, response: Response) => void = () => undefined;
+  private gauged: ((budget: CoreShare) => void) | null = null;
+  /** Told how loud each sound was measured to be and what one voice costs, by its recipe. */
+  onMeasured: (recipe: string, response: Response, voiceCost: CoreShare) => void = () => undefined;
   private making: SoundProgress['making'] = null;
   private readonly problems: string[] = [];
 
@@ -35,8 +37,7 @@ export class HouseSoundLoader {
     if (!recipeOf(recipe)) return -1;
     const slot = this.slots.size;
     this.slots.set(recipe, slot);
-    const request: RenderRequest = { recipe };
-    this.theWorker().postMessage(request);
+    this.ask({ kind: 'render', recipe });
     return slot;
   }
 
@@ -50,6 +51,18 @@ export class HouseSoundLoader {
     };
   }
 
+  /** Measures what share of a core sound may use on this machine, once the sounds asked for before are made. */
+  async gauge(): Promise<CoreShare> {
+    return new Promise((resolve) => {
+      this.gauged = resolve;
+      this.ask({ kind: 'gauge' });
+    });
+  }
+
+  private ask(request: SoundRequest): void {
+    this.theWorker().postMessage(request);
+  }
+
   private theWorker(): Worker {
     if (this.worker) return this.worker;
     const worker = new Worker(new URL('./sounds.worker', import.meta.url), { type: 'module' });
@@ -61,12 +74,16 @@ export class HouseSoundLoader {
   }
 
   private answer(data: unknown): void {
-    const answer = renderAnswerSchema.safeParse(data);
+    const answer = soundAnswerSchema.safeParse(data);
     if (!answer.success) {
       this.problems.push('A sound came out broken and is left out. Reload the page to try again.');
       return;
     }
     const message = answer.data;
+    if (message.kind === 'gauged') {
+      this.gauged?.(message.budget);
+      return;
+    }
     const recipe = recipeOf(message.recipe);
     const slot = this.slots.get(message.recipe);
     if (!recipe || slot === undefined) return;
@@ -75,7 +92,7 @@ export class HouseSoundLoader {
     } else if (message.kind === 'ready') {
       this.making = null;
       this.finished.add(message.recipe);
-      this.onMeasured(message.recipe, message.response);
+      this.onMeasured(message.recipe, message.response, message.voiceCost);
       this.loaded(slot, { voicing: recipe.voicing, zones: message.zones });
     } else {
       this.making = null;

@@ -1,15 +1,21 @@
 import { responseSchema, type Response } from '@pentachord/core/loudness';
+import type { CoreShare } from '@pentachord/core/cost';
 import type { Zone } from '@pentachord/core/synthesis';
 import { openDB, type IDBPDatabase } from 'idb';
 import * as z from 'zod';
-import { zoneSchema } from './sound-messages';
+import { shareSchema, zoneSchema } from './sound-messages';
 
-const entrySchema = z.object({ zones: z.array(zoneSchema).min(1), response: responseSchema });
+const entrySchema = z.object({
+  zones: z.array(zoneSchema).min(1),
+  response: responseSchema,
+  voiceCost: shareSchema,
+});
 
-/** A rendered sound with how loud it was measured to be. */
+/** A rendered sound with how loud it was measured to be, and what one voice of it costs. */
 export interface KeptSound {
   zones: Zone[];
   response: Response;
+  voiceCost: CoreShare;
 }
 
 /** Rendered sounds, kept in the browser by the hash of what they were made from. */
@@ -26,19 +32,19 @@ export class SoundCache {
       const zones = read.data.zones.map((zone) =>
         zone.right.length === 0 ? { ...zone, right: zone.left } : zone,
       );
-      return { zones, response: read.data.response };
+      return { ...read.data, zones };
     } catch {
       return null;
     }
   }
 
   /** Keeps a sound under a hash. A browser without room keeps nothing, and they are rendered again next time. */
-  async keep(hash: string, { zones, response }: KeptSound): Promise<void> {
-    const kept = zones.map((zone) =>
+  async keep(hash: string, sound: KeptSound): Promise<void> {
+    const zones = sound.zones.map((zone) =>
       zone.left === zone.right ? { ...zone, right: new Float32Array(0) } : zone,
     );
     try {
-      await (await this.open()).put('zones', { zones: kept, response }, hash);
+      await (await this.open()).put('zones', { ...sound, zones }, hash);
     } catch {
       // Nothing is lost but time.
     }

@@ -16,12 +16,18 @@ export const zoneSchema = z.object({
   loopDecay: z.number().min(0),
 });
 
-/** What the worker is asked for: a house sound by its recipe. */
-export const renderRequestSchema = z.strictObject({ recipe: z.string() });
-export type RenderRequest = z.infer<typeof renderRequestSchema>;
+/** A share of one core. */
+export const shareSchema = z.number().min(0).max(100);
+
+/** What the worker is asked for: a house sound by its recipe, or how much sound this machine can bear. */
+export const soundRequestSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('render'), recipe: z.string() }),
+  z.strictObject({ kind: z.literal('gauge') }),
+]);
+export type SoundRequest = z.infer<typeof soundRequestSchema>;
 
 /** What the worker answers. */
-export const renderAnswerSchema = z.discriminatedUnion('kind', [
+export const soundAnswerSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('progress'),
     recipe: z.string(),
@@ -33,7 +39,10 @@ export const renderAnswerSchema = z.discriminatedUnion('kind', [
     recipe: z.string(),
     zones: z.array(zoneSchema).min(1),
     response: responseSchema,
+    /** What one voice costs on this machine. */
+    voiceCost: shareSchema,
   }),
+  z.strictObject({ kind: z.literal('gauged'), budget: shareSchema }),
   z.strictObject({ kind: z.literal('failed'), recipe: z.string(), problem: z.string() }),
 ]);
-export type RenderAnswer = z.infer<typeof renderAnswerSchema>;
+export type SoundAnswer = z.infer<typeof soundAnswerSchema>;

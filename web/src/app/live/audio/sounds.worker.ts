@@ -1,11 +1,20 @@
+import { measureBudget, measureVoiceCost } from '@pentachord/core/cost';
 import { measureResponse } from '@pentachord/core/loudness';
-import { planText, planZones, recipeOf, renderZone, type Zone } from '@pentachord/core/synthesis';
+import {
+  HOUSE_SOUNDS,
+  planText,
+  planZones,
+  recipeOf,
+  renderZone,
+  type Recipe,
+  type Zone,
+} from '@pentachord/core/synthesis';
 import { SoundCache, type KeptSound } from './sound-cache';
-import { renderRequestSchema, type RenderAnswer } from './sound-messages';
+import { soundRequestSchema, type SoundAnswer } from './sound-messages';
 
 // This scope is a worker's; the compiler sees it beside pages and would take `self` for a window.
 const scope = globalThis as unknown as {
-  postMessage(message: RenderAnswer, transfer?: Transferable[]): void;
+  postMessage(message: SoundAnswer, transfer?: Transferable[]): void;
   addEventListener(type: 'message', listener: (event: MessageEvent<unknown>) => void): void;
 };
 /** Sounds are compared at middle C, or as near to it as they were made for. */
@@ -14,9 +23,21 @@ const cache = new SoundCache();
 let queue = Promise.resolve();
 
 scope.addEventListener('message', (event) => {
-  const request = renderRequestSchema.safeParse(event.data);
-  if (request.success) queue = queue.then(() => provide(request.data.recipe));
+  const read = soundRequestSchema.safeParse(event.data);
+  if (!read.success) return;
+  const request = read.data;
+  queue = queue.then(() => (request.kind === 'render' ? provide(request.recipe) : gauge()));
 });
+
+const stopwatch = () => performance.now();
+
+/** How much sound this machine can bear, by playing one zone of a house sound. */
+function gauge(): void {
+  const [recipe] = HOUSE_SOUNDS;
+  const [plan] = planZones(recipe);
+  const sound = { voicing: recipe.voicing, zones: [renderZone(plan)] };
+  scope.postMessage({ kind: 'gauged', budget: measureBudget(sound, plan.rootKey, stopwatch) });
+}
 
 async function provide(id: string): Promise<void> {
   try {
@@ -34,19 +55,27 @@ async function provide(id: string): Promise<void> {
       zones.push(renderZone(plan));
       scope.postMessage({ kind: 'progress', recipe: id, done: zones.length, of: plans.length });
     }
-    const { voicing, natural } = recipe;
-    const reference = Math.min(natural.high, Math.max(natural.low, MIDDLE_C));
-    const response = measureResponse({ voicing, zones }, reference);
-    await cache.keep(hash, { zones, response });
-    ready(id, { zones, response });
+    const measured = measure(recipe, zones);
+    await cache.keep(hash, measured);
+    ready(id, measured);
   } catch (error) {
     const problem = error instanceof Error ? error.message : String(error);
     scope.postMessage({ kind: 'failed', recipe: id, problem });
   }
 }
 
-function ready(recipe: string, { zones, response }: KeptSound): void {
-  scope.postMessage({ kind: 'ready', recipe, zones, response }, buffersOf(zones));
+function measure({ voicing, natural }: Recipe, zones: Zone[]): KeptSound {
+  const reference = Math.min(natural.high, Math.max(natural.low, MIDDLE_C));
+  const sound = { voicing, zones };
+  return {
+    zones,
+    response: measureResponse(sound, reference),
+    voiceCost: measureVoiceCost(sound, reference, stopwatch),
+  };
+}
+
+function ready(recipe: string, sound: KeptSound): void {
+  scope.postMessage({ kind: 'ready', recipe, ...sound }, buffersOf(sound.zones));
 }
 
 async function hashOf(text: string): Promise<string> {

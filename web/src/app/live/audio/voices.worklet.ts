@@ -1,4 +1,5 @@
 import {
+  blockOutput,
   CommandRing,
   VoiceEngine,
   type EngineOutput,
@@ -26,15 +27,13 @@ interface LoadMessage {
   sound: LoadedSound;
 }
 
-/** Runs the voice engine on the audio thread: output 0 is the mix, output 1 goes to the reverb. */
+/** Runs the voice engine on the audio thread: output 0 is the mix, the others go to the shared effects. */
 class VoicesProcessor extends AudioWorkletProcessor {
   private readonly engine: VoiceEngine;
-  private readonly output: EngineOutput;
+  private readonly output: EngineOutput = blockOutput();
 
   constructor({ processorOptions }: { processorOptions: WorkletMemory }) {
     super();
-    const empty = new Float32Array(128);
-    this.output = { left: empty, right: empty, reverbLeft: empty, reverbRight: empty };
     this.engine = new VoiceEngine(
       sampleRate,
       new CommandRing(processorOptions.commands),
@@ -45,10 +44,13 @@ class VoicesProcessor extends AudioWorkletProcessor {
   }
 
   process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
-    this.output.left = outputs[0][0];
-    this.output.right = outputs[0][1];
-    this.output.reverbLeft = outputs[1][0];
-    this.output.reverbRight = outputs[1][1];
+    const { mix, buses } = this.output;
+    mix.left = outputs[0][0];
+    mix.right = outputs[0][1];
+    for (let bus = 0; bus < buses.length; bus++) {
+      buses[bus].left = outputs[bus + 1][0];
+      buses[bus].right = outputs[bus + 1][1];
+    }
     this.engine.render(this.output);
     return true;
   }

@@ -1,0 +1,154 @@
+import type {
+  CarriedLayers,
+  Effects,
+  Keepsake,
+  Layer,
+  Patch,
+  PatchControl,
+  PatchSound,
+  Treatment,
+} from '@pentachord/core/model';
+import { createActionGroup, props } from '@ngrx/store';
+
+/** What can be changed of a layer. */
+export type LayerSettings = Partial<Omit<Layer, 'id' | 'soundId'>>;
+/** What can be changed of a sound in a patch. */
+export type SoundSettings = Partial<Omit<PatchSound, 'id' | 'librarySoundId'>>;
+
+/**
+ * Changes to the show and the library. `gesture` names the movement of the hand that a change belongs to: changes of one
+ * gesture are one step of undo.
+ */
+export const edits = createActionGroup({
+  source: 'Edit',
+  events: {
+    'Layer changed': props<{
+      patchId: string;
+      layerId: string;
+      changes: LayerSettings;
+      gesture?: string;
+    }>(),
+    /** Several layers at once, as one step of undo; `words` say what was done. */
+    'Layers changed': props<{
+      patchId: string;
+      changes: Readonly<Record<string, LayerSettings>>;
+      words: string;
+      gesture?: string;
+    }>(),
+    'Layer added': props<{
+      patchId: string;
+      layerId: string;
+      name: string;
+      sound: PatchSound;
+      keyboardId: string | null;
+    }>(),
+    /** Copies of layers get these ids, by original. */
+    'Layers duplicated': props<{ patchId: string; copyIds: Readonly<Record<string, string>> }>(),
+    /** Cuts a layer's keys in two; the copy, which shares the sound, plays from `key` up. */
+    'Layer split': props<{ patchId: string; layerId: string; copyId: string; key: number }>(),
+    'Layers removed': props<{ patchId: string; layerIds: readonly string[] }>(),
+    'Layer moved': props<{ patchId: string; layerId: string; to: number }>(),
+    'Layers pasted': props<{ patchId: string; carried: CarriedLayers; words: string }>(),
+    'Sound swapped': props<{ patchId: string; layerId: string; sound: PatchSound }>(),
+    'Sound changed': props<{
+      patchId: string;
+      patchSoundId: string;
+      changes: SoundSettings;
+      gesture?: string;
+    }>(),
+    'Sound made own': props<{ patchId: string; layerId: string; patchSoundId: string }>(),
+    /** A layer plays the sound of another one from now on. */
+    'Sound shared': props<{ patchId: string; layerId: string; patchSoundId: string }>(),
+    /** All layers of one sound play another one from now on. */
+    'Sounds joined': props<{ patchId: string; keep: string; drop: string }>(),
+    'Treatment added': props<{ patchId: string; treatment: Treatment }>(),
+    'Treatment changed': props<{ patchId: string; treatment: Treatment; gesture?: string }>(),
+    'Treatment moved': props<{ patchId: string; treatmentId: string; to: number }>(),
+    'Treatment removed': props<{ patchId: string; treatmentId: string }>(),
+    /** Ties a control; what was tied to the same target before gives way. */
+    'Control tied': props<{ patchId: string; control: PatchControl; gesture?: string }>(),
+    'Control untied': props<{ patchId: string; controlId: string }>(),
+    'Effects changed': props<{ patchId: string; changes: Partial<Effects>; gesture?: string }>(),
+    'Patch renamed': props<{ patchId: string; name: string }>(),
+    'Patch added': props<{ patch: Patch }>(),
+    'Sound favoured': props<{ librarySoundId: string; favourite: boolean }>(),
+    'Keepsake added': props<{ keepsake: Keepsake }>(),
+    'Keepsake changed': props<{
+      keepsakeId: string;
+      changes: Partial<Pick<Keepsake, 'name' | 'favourite'>>;
+    }>(),
+    'Keepsake removed': props<{ keepsakeId: string }>(),
+  },
+});
+
+/** Any edit. */
+export type Edit = ReturnType<(typeof edits)[keyof typeof edits]>;
+/** An edit of one patch that is there already. */
+export type PatchEdit = Extract<Edit, { patchId: string }>;
+const EDIT_TYPES: ReadonlySet<string> = new Set(Object.values(edits).map((edit) => edit.type));
+
+/** True for actions that change the show or the library and can be undone. */
+export function isEdit(action: { type: string }): action is Edit {
+  return EDIT_TYPES.has(action.type);
+}
+
+const WORDS: Partial<Record<Edit['type'], string>> = {
+  [edits.layerAdded.type]: 'layer added',
+  [edits.layersDuplicated.type]: 'layer duplicated',
+  [edits.layerSplit.type]: 'layer split',
+  [edits.layersRemoved.type]: 'layer removed',
+  [edits.layerMoved.type]: 'layer moved',
+  [edits.soundSwapped.type]: 'sound swapped',
+  [edits.soundMadeOwn.type]: 'sound made its own',
+  [edits.soundShared.type]: 'sound shared',
+  [edits.soundsJoined.type]: 'sounds shared',
+  [edits.treatmentAdded.type]: 'treatment added',
+  [edits.treatmentChanged.type]: 'treatment changed',
+  [edits.treatmentMoved.type]: 'treatment moved',
+  [edits.treatmentRemoved.type]: 'treatment removed',
+  [edits.controlTied.type]: 'control tied',
+  [edits.controlUntied.type]: 'control untied',
+  [edits.effectsChanged.type]: 'effects changed',
+  [edits.patchRenamed.type]: 'patch renamed',
+  [edits.patchAdded.type]: 'patch taken',
+  [edits.soundFavoured.type]: 'favourite changed',
+  [edits.keepsakeAdded.type]: 'kept',
+  [edits.keepsakeChanged.type]: 'keepsake changed',
+  [edits.keepsakeRemoved.type]: 'keepsake removed',
+};
+
+/** What an edit did, in words for the undo button. */
+export function editInWords(edit: Edit): string {
+  switch (edit.type) {
+    case edits.layerChanged.type:
+      return `${partInWords(edit.changes)} changed`;
+    case edits.soundChanged.type:
+      return `${Object.keys(edit.changes).at(0) === 'timbre' ? 'timbre' : 'voices'} changed`;
+    case edits.layersChanged.type:
+    case edits.layersPasted.type:
+      return edit.words;
+    default:
+      return WORDS[edit.type] ?? 'changed';
+  }
+}
+
+function partInWords(changes: LayerSettings): string {
+  const words: Partial<Record<string, string>> = {
+    keys: 'keys',
+    velocities: 'strengths',
+    transpose: 'transposition',
+    level: 'level',
+    pan: 'pan',
+    muted: 'mute',
+    name: 'name',
+    touch: 'touch',
+    lift: 'lift',
+    keyboards: 'keyboard',
+    channel: 'channel',
+    sends: 'send',
+    tone: 'tone',
+    followsSong: 'transposition',
+    obeys: 'controllers',
+  };
+  return words[Object.keys(changes)[0]] ?? 'layer';
+}

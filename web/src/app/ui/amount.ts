@@ -1,0 +1,79 @@
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { NumberField } from './number-field';
+import type { NumberKind } from './number-text';
+
+/** A setting with its name, a slider, and its number with the unit. What is projected stands at the end of the line. */
+@Component({
+  selector: 'pc-amount',
+  imports: [NumberField],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <span class="name" aria-hidden="true">{{ name() }}</span>
+    <input
+      #slider
+      type="range"
+      [attr.aria-label]="label() + ', slider'"
+      [min]="min()"
+      [max]="max()"
+      [step]="step()"
+      [value]="value()"
+      (pointerdown)="gesture = begin()"
+      (focus)="gesture = begin()"
+      (input)="changed.emit({ value: slider.valueAsNumber, gesture })"
+      (keydown)="$event.stopPropagation()"
+    />
+    <span class="number">
+      <pc-number-field
+        [kind]="kind()"
+        [label]="label()"
+        [value]="value()"
+        [min]="min()"
+        [max]="max()"
+        [step]="step()"
+        [chars]="chars()"
+        (changed)="changed.emit($event)"
+      />
+      <span class="unit">{{ unit() }}</span>
+    </span>
+    <span><ng-content /></span>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: 86px minmax(60px, 1fr) 92px auto;
+      align-items: center;
+      gap: 8px;
+      min-height: 26px;
+    }
+    .name {
+      color: var(--ink-soft);
+      font-size: 13px;
+    }
+    input {
+      width: 100%;
+      margin: 0;
+    }
+    .unit {
+      font: 400 12px/1 var(--mono);
+    }
+  `,
+})
+export class Amount {
+  /** Short name on screen. */
+  readonly name = input.required<string>();
+  /** Whole name for those who cannot see where it stands. */
+  readonly label = input.required<string>();
+  readonly value = input.required<number>();
+  readonly min = input.required<number>();
+  readonly max = input.required<number>();
+  readonly step = input(1);
+  readonly kind = input<NumberKind>('signed');
+  readonly unit = input('');
+  readonly chars = input(5);
+  readonly changed = output<{ value: number; gesture: string }>();
+  protected gesture = '';
+
+  protected begin(): string {
+    return crypto.randomUUID();
+  }
+}

@@ -13,15 +13,15 @@ export class RunningServer {
 
   private constructor(private readonly data: string) {}
 
-  static async start(): Promise<RunningServer> {
+  /** Starts one on a port; on any that is free for 0. */
+  static async start(port = '0'): Promise<RunningServer> {
     const server = new RunningServer(await mkdtemp(join(tmpdir(), 'pentachord-e2e-')));
-    await server.restart();
+    await server.restart(port);
     return server;
   }
 
   /** Starts it again, at the same address as before. */
-  async restart(): Promise<void> {
-    const port = this.origin ? new URL(this.origin).port : '0';
+  async restart(port = new URL(this.origin).port): Promise<void> {
     const child = spawn(process.execPath, [MAIN], {
       env: { ...process.env, PENTACHORD_PORT: port, PENTACHORD_DATA: this.data },
       stdio: ['ignore', 'pipe', 'inherit'],

@@ -84,7 +84,7 @@ describe('measuring', () => {
     const stopwatch = (stalls: boolean) => {
       let time = 0;
       let calls = 0;
-      return () => (time += stalls && ++calls % 40 === 0 ? 9 : 1);
+      return () => (time += stalls && ++calls % 20 === 0 ? 9 : 1);
     };
     const even = measureBudget(sound, 60, stopwatch(false));
     expect(even).toBeCloseTo(0.7);

@@ -55,6 +55,7 @@ export function loudnessRemarks(
         velocities: { low: BALANCE_VELOCITY, high: BALANCE_VELOCITY },
       },
       layerIds: [...run.layers, ...next.layers].map((layer) => patch.layers[layer].id),
+      excess: difference,
     });
   });
   return found;

@@ -140,6 +140,90 @@ describe('one-click mends', () => {
     expect(said(mended(patch, mend?.changes ?? {})).filter((r) => r.kind === 'leap')).toEqual([]);
   });
 
+  it('crossfade two layers that only meet, when the step between them is a leap', () => {
+    const louder = new Map([...responses, ['library-sound-b', response(-10)]]);
+    const patch = patchOf([
+      upper('a', { velocities: velocities(1, 80) }),
+      upper('b', { velocities: velocities(81, 127) }),
+    ]);
+    const said = (p: Patch) =>
+      remarks(compilePatch(p, { rig, songShift: 0 }), {
+        devices: demoRig,
+        sounds: new Map(),
+        middleC: 4,
+        responses: louder,
+      }).filter((remark) => remark.kind === 'leap');
+    const mend = mendOf(said(patch)[0], patch, demoRig);
+    expect(mend?.words).toBe('crossfade them over 16 strengths');
+    const after = mended(patch, mend?.changes ?? {});
+    expect(after.layers.map((l) => l.velocities)).toEqual([
+      velocities(1, 88, 0, 16),
+      velocities(73, 127, 16),
+    ]);
+    expect(said(after)).toEqual([]);
+  });
+
+  it('bring both sides of a split to the loudness between them', () => {
+    const patch = patchOf([
+      upper('a', { keys: keys(28, 59), level: -20 }),
+      upper('b', { keys: keys(60, 103), level: -2 }),
+    ]);
+    const result = afterMending(patch);
+    expect(result.words).toBe('balance both sides');
+    expect(result.patch.layers.map((l) => l.level)).toEqual([-11, -11]);
+    expect(result.left).toEqual([]);
+  });
+
+  it('make the same sound meet where it was played twice', () => {
+    const result = afterMending(
+      patchOf([
+        upper('a', { keys: keys(28, 70), soundId: 'sound-a' }),
+        upper('b', { keys: keys(61, 103), soundId: 'sound-a' }),
+      ]),
+    );
+    expect(result.words).toBe('make them meet');
+    expect(result.left).toEqual([]);
+    expect(result.patch.layers.map((l) => [l.keys.low, l.keys.high])).toEqual([
+      [28, 65],
+      [66, 103],
+    ]);
+  });
+
+  it('move by octaves into the range that a sound was made for, and into MIDI', () => {
+    const bass = {
+      id: 'library-sound-a',
+      name: 'Bass',
+      category: 'basses' as const,
+      tags: [],
+      favourite: false,
+      origin: { kind: 'house' as const, recipe: 'bass' },
+      lowestNote: 28,
+      highestNote: 60,
+    };
+    const said = (p: Patch) =>
+      remarks(compilePatch(p, { rig, songShift: -1 }), {
+        devices: demoRig,
+        sounds: new Map([[bass.id, bass]]),
+        middleC: 4,
+      });
+    const mendedBy = (changes: Partial<Layer>, id: string) => {
+      const patch = patchOf([upper(id, changes)]);
+      const remark = said(patch).find((r) => r.octaves !== undefined);
+      const mend = remark && mendOf(remark, patch, demoRig);
+      return mend && [mend.words, mend.changes[id].transpose];
+    };
+    expect(mendedBy({ keys: keys(36, 54), transpose: -24, soundId: 'sound-a' }, 'a')).toEqual([
+      'sound two octaves higher',
+      0,
+    ]);
+    expect(mendedBy({ keys: keys(60, 80), transpose: 55 }, 'b')).toEqual([
+      'sound an octave lower',
+      43,
+    ]);
+    // Too wide for the bass at any octave: there is nothing to offer.
+    expect(mendedBy({ keys: keys(28, 103), soundId: 'sound-a' }, 'a')).toBeUndefined();
+  });
+
   it('do not pretend where nothing is plainly right', () => {
     const patch = patchOf([upper('a', {}), upper('b', { soundId: 'sound-a' })]);
     const twice = remarksOf(patch).find((r) => r.kind === 'sameSoundTwice');
@@ -165,6 +249,34 @@ describe('moving a split', () => {
     ];
     expect(limits(movingSplit(split, 'left', 2))).toEqual(expected);
     expect(limits(movingSplit(split, 'right', 2))).toEqual(expected.slice(0, 2));
+  });
+
+  it('moves only the side that is asked for, and strengths as well as keys', () => {
+    expect(limits(movingSplit(split, 'right', -3, { side: 'low' }))).toEqual([
+      ['left', 28, 56],
+      ['right', 57, 103],
+    ]);
+    expect(movingSplit(split, 'right', -3, { side: 'high' })).toBeNull();
+    const strengths = patchOf([
+      upper('soft', { velocities: velocities(1, 80) }),
+      upper('hard', { velocities: velocities(81, 127) }),
+      upper('apart', { keys: keys(120, 127), velocities: velocities(81, 127) }),
+    ]);
+    const low = { ...strengths.layers[0], keys: keys(28, 103) };
+    const moved = movingSplit(
+      { ...strengths, layers: [low, ...strengths.layers.slice(1)] },
+      'soft',
+      4,
+      {
+        axis: 'velocities',
+      },
+    );
+    expect(
+      Object.entries(moved ?? {}).map(([id, { velocities: v }]) => [id, v?.low, v?.high]),
+    ).toEqual([
+      ['soft', 1, 84],
+      ['hard', 85, 127],
+    ]);
   });
 
   it('stops where a layer would have no key left, and does nothing without a neighbour', () => {

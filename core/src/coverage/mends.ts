@@ -1,7 +1,8 @@
 import type { Layer } from '../model/layer.js';
 import type { Patch } from '../model/patch.js';
+import { LOUDEST_DB, SILENCE_DB } from '../range/decibels.js';
+import { contains, intersection, withRangePart, type Range, type Span } from '../range/range.js';
 import { crossfaded, meeting, movedSplit, overlapOf } from '../range/splits.js';
-import { intersection, withRangePart, type Range, type Span } from '../range/range.js';
 import { isKeyboard, type Device } from '../model/rig.js';
 import { EVEN_TOUCH } from '../touch/touch.js';
 import { groundOf } from './coverage.js';
@@ -22,6 +23,11 @@ export interface Mend {
 }
 
 type Axis = 'keys' | 'velocities';
+
+/** Strengths over which layers that only meet are crossfaded. */
+const CROSSFADE_STRENGTHS = 16;
+/** The most that a layer is transposed, semitones. */
+const MOST_TRANSPOSED = 60;
 
 /** The mend for a remark, or null when there is none that is plainly right. */
 export function mendOf(remark: Remark, patch: Patch, devices: readonly Device[]): Mend | null {
@@ -44,9 +50,73 @@ export function mendOf(remark: Remark, patch: Patch, devices: readonly Device[])
   }
   if (remark.kind === 'dip' || remark.kind === 'leap') {
     const involved = patch.layers.filter((layer) => remark.layerIds.includes(layer.id));
-    return crossfading(involved, 'velocities');
+    return crossfading(involved, 'velocities') ?? overlapping(involved);
   }
+  if (remark.kind === 'sameSoundTwice') {
+    const both = patch.layers.filter((layer) => remark.layerIds.includes(layer.id));
+    return apart(both, 'keys') ?? apart(both, 'velocities');
+  }
+  if (remark.kind === 'unbalancedSplit' && remark.excess !== undefined)
+    return balancing(patch, remark.layerIds, where.keys, remark.excess);
+  if (layer && remark.octaves !== undefined) return moving(layer, remark.octaves);
   return null;
+}
+
+/** Lets two layers that meet by strength overlap there, and crossfades them; null when they do not meet. */
+function overlapping(layers: readonly Layer[]): Mend | null {
+  if (layers.length !== 2) return null;
+  const [lower, upper] = [...layers].sort((a, b) => a.velocities.low - b.velocities.low);
+  if (overlapOf(lower.velocities, upper.velocities) !== 0) return null;
+  const half = CROSSFADE_STRENGTHS / 2;
+  const high = Math.min(upper.velocities.high - 1, lower.velocities.high + half);
+  const low = Math.max(lower.velocities.low + 1, upper.velocities.low - half);
+  const [below, above] = crossfaded([
+    { ...lower.velocities, high },
+    { ...upper.velocities, low },
+  ]);
+  return {
+    words: `crossfade them over ${overlapOf(below, above)} strengths`,
+    changes: { [lower.id]: { velocities: below }, [upper.id]: { velocities: above } },
+  };
+}
+
+/** Makes two layers that overlap in part meet instead; null when one lies within the other. */
+function apart(layers: readonly Layer[], axis: Axis): Mend | null {
+  if (layers.length !== 2) return null;
+  const [lower, upper] = [...layers].sort((a, b) => a[axis].low - b[axis].low);
+  if (lower[axis].low >= upper[axis].low || lower[axis].high >= upper[axis].high) return null;
+  const [below, above] = meeting([lower[axis], upper[axis]]);
+  return {
+    words: 'make them meet',
+    changes: { [lower.id]: { [axis]: below }, [upper.id]: { [axis]: above } },
+  };
+}
+
+/** Brings both sides of a split to the loudness between them. */
+function balancing(patch: Patch, ids: readonly string[], at: Span, excess: number): Mend | null {
+  const changes: LayerChanges = {};
+  for (const layer of patch.layers) {
+    if (!ids.includes(layer.id)) continue;
+    const [below, above] = [contains(layer.keys, at.low), contains(layer.keys, at.high)];
+    if (below === above) return null;
+    const level = layer.level + (below ? excess : -excess) / 2;
+    if (level > LOUDEST_DB || level < SILENCE_DB) return null;
+    changes[layer.id] = { level: Math.round(level * 10) / 10 };
+  }
+  return { words: 'balance both sides', changes };
+}
+
+const OCTAVES = ['', 'an octave', 'two octaves', 'three octaves', 'four octaves', 'five octaves'];
+
+/** Moves what a layer sounds by octaves. */
+function moving(layer: Layer, semitones: number): Mend | null {
+  const transpose = layer.transpose + semitones;
+  const words = OCTAVES.at(Math.abs(semitones) / 12);
+  if (!words || Math.abs(transpose) > MOST_TRANSPOSED) return null;
+  return {
+    words: `sound ${words} ${semitones > 0 ? 'higher' : 'lower'}`,
+    changes: { [layer.id]: { transpose } },
+  };
 }
 
 /** Turns the overlaps of two layers into crossfades; null when they do not overlap side by side, or fade already. */
@@ -63,34 +133,45 @@ export function crossfading(layers: readonly Layer[], axis: Axis): Mend | null {
   };
 }
 
+/** Which side of a layer a split is looked for on. */
+export type SplitSide = 'low' | 'high';
+
 /**
- * Moves the split at a layer by some keys: its upper side together with every layer that begins there; where none does,
- * its lower side together with those that end there. Null when the layer has no neighbour.
+ * Moves the split on one side of a layer by some steps, together with every layer that begins or ends there. Without a side
+ * it is the upper one, or the lower where there is none. Null when the layer has no neighbour there.
  */
-export function movingSplit(patch: Patch, layerId: string, by: number): RangeChanges | null {
+export function movingSplit(
+  patch: Patch,
+  layerId: string,
+  by: number,
+  { side, axis = 'keys' }: { side?: SplitSide; axis?: Axis } = {},
+): RangeChanges | null {
   const layer = patch.layers.find((l) => l.id === layerId);
   if (!layer) return null;
-  const others = patch.layers.filter((l) => l.id !== layerId && shareKeyboard(l, layer));
-  const above = others.filter((other) => isSplit(layer.keys, other.keys));
-  if (above.length > 0) return movedTogether([layer], above, by);
-  const below = others.filter((other) => isSplit(other.keys, layer.keys));
-  return below.length > 0 ? movedTogether(below, [layer], by) : null;
+  const across = axis === 'keys' ? 'velocities' : 'keys';
+  const others = patch.layers.filter(
+    (l) =>
+      l.id !== layerId &&
+      shareKeyboard(l, layer) &&
+      (axis === 'keys' || intersection(l[across], layer[across]) !== null),
+  );
+  const above = others.filter((other) => isSplit(layer[axis], other[axis]));
+  if (above.length > 0 && side !== 'low') return movedTogether([layer], above, by, axis);
+  const below = others.filter((other) => isSplit(other[axis], layer[axis]));
+  return below.length > 0 && side !== 'high' ? movedTogether(below, [layer], by, axis) : null;
 }
 
-/** All sides of a split move by the same number of keys: as many as the tightest of them allows. */
-function movedTogether(lower: Layer[], upper: Layer[], by: number): RangeChanges {
+/** All sides of a split move by the same number of steps: as many as the tightest of them allows. */
+function movedTogether(lower: Layer[], upper: Layer[], by: number, axis: Axis): RangeChanges {
   let step = by;
   for (const l of lower)
-    for (const u of upper) {
-      const allowed = movedSplit([l.keys, u.keys], step)[0].high - l.keys.high;
-      step = allowed;
-    }
+    for (const u of upper) step = movedSplit([l[axis], u[axis]], step)[0].high - l[axis].high;
   const changes: RangeChanges = {};
   for (const l of lower)
     for (const u of upper) {
-      const [below, above] = movedSplit([l.keys, u.keys], step);
-      changes[l.id] = { keys: below };
-      changes[u.id] = { keys: above };
+      const [below, above] = movedSplit([l[axis], u[axis]], step);
+      changes[l.id] = { [axis]: below };
+      changes[u.id] = { [axis]: above };
     }
   return changes;
 }

@@ -25,4 +25,8 @@ export interface Remark {
   keyboardId: string | null;
   where: Ground | null;
   layerIds: string[];
+  /** Semitones, in octaves, that would take the layer to where all of it sounds well; left out where none do. */
+  octaves?: number;
+  /** dB by which the upper side of a split is louder than the lower one. */
+  excess?: number;
 }

@@ -129,8 +129,15 @@ function layerRemarks(
   const ground = groundOf(keyboard);
   const letter = layerLetter(layer.index);
   const velocities = { low: layer.velocityLow, high: layer.velocityHigh };
-  const say = (kind: RemarkKind, weight: Remark['weight'], text: string, keys: Span) =>
+  const say = (
+    kind: RemarkKind,
+    weight: Remark['weight'],
+    text: string,
+    keys: Span,
+    octaves: number | null = null,
+  ) =>
     found.push({
+      ...(octaves === null ? {} : { octaves }),
       kind,
       id: `${kind} ${keyboard.id} ${layer.id}`,
       weight,
@@ -163,6 +170,7 @@ function layerRemarks(
       'alarm',
       `${letter} would sound outside the MIDI notes on some of its keys`,
       played,
+      octavesInto(sounding, { low: 0, high: 127 }),
     );
   const sound = sounds.get(layer.librarySoundId);
   if (!sound || !inMidi) return found;
@@ -173,6 +181,16 @@ function layerRemarks(
       'note',
       `${letter} sounds ${keysInWords(inMidi, middleC)}; ${sound.name} was made for ${keysInWords(natural, middleC)}`,
       played,
+      octavesInto(sounding, natural),
     );
   return found;
+}
+
+/** The fewest semitones, in whole octaves, that move a span into another; null when none do. */
+function octavesInto(span: Span, into: Span): number | null {
+  const up = Math.ceil(Math.max(0, into.low - span.low) / 12) * 12;
+  const down = Math.ceil(Math.max(0, span.high - into.high) / 12) * 12;
+  const by = up > 0 ? up : -down;
+  const fits = span.low + by >= into.low && span.high + by <= into.high;
+  return by !== 0 && fits ? by : null;
 }

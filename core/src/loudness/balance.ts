@@ -2,7 +2,7 @@ import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
 import { lowestSounding } from '../touch/touch.js';
 import { LOUDEST_DB, SILENCE_DB } from '../range/decibels.js';
 import { lufsOf, powerOf, type Lufs } from './bs1770.js';
-import type { Responses } from './plumb-line.js';
+import { responseOf, type Responses } from './plumb-line.js';
 import { loudnessAt } from './response.js';
 
 /** Velocity at which layers are compared, or the nearest at which one sounds. */
@@ -51,7 +51,7 @@ export function balance(
 
 /** Loudness of a layer at level 0 dB in the middle of what it answers; null when its sound is not measured. */
 function ownLoudness(layer: CompiledLayer, responses: Responses): Lufs | null {
-  const response = responses.get(layer.librarySoundId);
+  const response = responseOf(layer, responses);
   if (!response) return null;
   const softest = Math.max(layer.velocityLow, lowestSounding(layer.source.touch));
   const velocity = Math.min(layer.velocityHigh, Math.max(softest, BALANCE_VELOCITY));

@@ -2,3 +2,4 @@ export * from './bs1770.js';
 export * from './response.js';
 export * from './plumb-line.js';
 export * from './balance.js';
+export * from './loudness-key.js';

@@ -1,10 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { Tone } from '../model/layer.js';
+import { PLAIN_TIMBRE, type Timbre } from '../model/timbre.js';
 import { compiled, keys, layer, velocities } from '../testing/fixtures.js';
 import { planZones, recipeOf, renderZone } from '../synthesis/index.js';
 import { balance } from './balance.js';
 import { integratedLoudness, kWeighting, lufsOf, momentaryMaximum, powerOf } from './bs1770.js';
-import { plumbLine, unevenness } from './plumb-line.js';
+import type { Colour } from './loudness-key.js';
+import { plumbLine, responseOf, unevenness } from './plumb-line.js';
 import { loudnessAt, measureResponse, type Response } from './response.js';
 
 /** A stereo sine of stretches [dBFS, seconds]. */
@@ -169,6 +172,38 @@ describe('the plumb line', () => {
     );
     expect(unevenness(plumbLine(gap, responses, 0, 1, 60).sum)).toEqual([]);
     expect(unevenness(new Float64Array(127).fill(-Infinity))).toEqual([]);
+  });
+});
+
+describe('a sound in another colour', () => {
+  const colour = (changes: Partial<Timbre>, tone: Partial<Tone> = {}): Colour => ({
+    timbre: { ...PLAIN_TIMBRE, ...changes },
+    tone: { low: 0, high: 0, ...tone },
+  });
+
+  it('is as loud as it is measured with its timbre and its shelves', () => {
+    const recipe = recipeOf('tine-piano');
+    if (!recipe) throw new Error('there is no tine piano');
+    const plans = planZones(recipe).filter((plan) => plan.keys.low <= 60 && plan.keys.high >= 60);
+    const sound = { voicing: recipe.voicing, zones: plans.map(renderZone) };
+    const at80 = (c?: Colour) => loudnessAt(measureResponse(sound, 60, c), 80);
+    expect(at80(colour({}))).toBe(at80());
+    expect(at80(colour({ brightness: -1 }))).toBeLessThan(at80() - 0.5);
+    expect(at80(colour({}, { low: 9, high: 9 }))).toBeGreaterThan(at80() + 2);
+    expect(at80(colour({}, { low: -9 }))).toBeLessThan(at80() - 1);
+  });
+
+  it('is kept under a key of its own, and read as it was made until it is measured', () => {
+    const plain = layer('a', { soundId: 'soft' });
+    const duller = { ...plain, tone: { low: 0, high: -6 } };
+    const [inPatch] = compiled([duller]).layers;
+    expect(compiled([plain]).layers[0].loudnessKey).toBe('library-soft');
+    expect(inPatch.loudnessKey).toBe('library-soft 0 0 0 0 0 -6');
+    const quiet: Response = [{ velocity: 1, loudness: -70 }];
+    expect(responseOf(inPatch, responses)).toBe(responses.get('library-soft'));
+    const known = new Map([...responses, [inPatch.loudnessKey, quiet]]);
+    const { sum } = plumbLine(compiled([duller]), known, 0, 1, 60);
+    expect(sum[79]).toBeCloseTo(-70 + plain.level);
   });
 });
 

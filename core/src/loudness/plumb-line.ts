@@ -3,8 +3,13 @@ import { judge, rangeGainOf, VERDICT } from '../routing/judge.js';
 import { lufsOf } from './bs1770.js';
 import { powerTable, type Response } from './response.js';
 
-/** Measured responses by library sound. */
+/** Measured responses by library sound, and by the keys of sounds in another colour than they were made. */
 export type Responses = ReadonlyMap<string, Response>;
+
+/** The response of the sound that a layer plays: in its colour, or while that is not measured, as it was made. */
+export function responseOf(layer: CompiledLayer, responses: Responses): Response | undefined {
+  return responses.get(layer.loudnessKey) ?? responses.get(layer.librarySoundId);
+}
 
 /** Loudness against velocity at one key: index 0 is velocity 1. −∞ where nothing sounds. */
 export interface PlumbLine {
@@ -43,7 +48,7 @@ function addPowers(
   { device, channel, key }: Place,
   into: Float64Array,
 ): void {
-  const response = responses.get(layer.librarySoundId);
+  const response = responseOf(layer, responses);
   if (!response) return;
   const byVelocity = powerTable(response);
   const level = 10 ** (layer.source.level / 10);

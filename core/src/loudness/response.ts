@@ -7,6 +7,7 @@ import {
   type LoadedSound,
 } from '../sampler/voice-engine.js';
 import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-ring.js';
+import type { Colour } from './loudness-key.js';
 import { momentaryMaximum, powerOf, type Lufs } from './bs1770.js';
 
 /** How loud a sound is by how hard it is struck: loudness in LUFS of its reference note at a few velocities, ascending. */
@@ -21,12 +22,22 @@ const SAMPLE_RATE = 48_000;
 /** Long enough for slow attacks to arrive. */
 const SECONDS = 1.2;
 
-/** Loudness of one note of a sound, in LUFS, as the voice engine plays it at 0 dB. */
-export function measureNote(sound: LoadedSound, note: number, velocity: number): Lufs {
+/** Loudness of one note of a sound, in LUFS, as the voice engine plays it at 0 dB; in some colour, if wished. */
+export function measureNote(
+  sound: LoadedSound,
+  note: number,
+  velocity: number,
+  colour?: Colour,
+): Lufs {
   const ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
   const engine = new VoiceEngine(SAMPLE_RATE, ring, new Float32Array(METERS));
   engine.load(0, sound);
   ring.write(COMMAND.level, 0, 0, 0);
+  if (colour) {
+    const { brightness, attack, release, vibrato } = colour.timbre;
+    ring.write(COMMAND.tone, 0, colour.tone.low, colour.tone.high);
+    ring.write(COMMAND.timbre, 0, brightness, attack, release, vibrato);
+  }
   ring.write(COMMAND.start, 1, 0, 0, 1, 0, note, velocity, 1);
   const frames = Math.ceil((SECONDS * SAMPLE_RATE) / BLOCK) * BLOCK;
   const left = new Float32Array(frames);
@@ -40,11 +51,15 @@ export function measureNote(sound: LoadedSound, note: number, velocity: number):
   return momentaryMaximum({ left, right, sampleRate: SAMPLE_RATE });
 }
 
-/** Measures a sound's response at its reference note. */
-export function measureResponse(sound: LoadedSound, referenceNote: number): Response {
+/** Measures a sound's response at its reference note; in some colour, if wished. */
+export function measureResponse(
+  sound: LoadedSound,
+  referenceNote: number,
+  colour?: Colour,
+): Response {
   return MEASURED_VELOCITIES.map((velocity) => ({
     velocity,
-    loudness: Math.max(-90, measureNote(sound, referenceNote, velocity)),
+    loudness: Math.max(-90, measureNote(sound, referenceNote, velocity, colour)),
   }));
 }
 

@@ -1,6 +1,8 @@
+import { loudnessKey } from '../loudness/loudness-key.js';
 import type { Layer } from '../model/layer.js';
 import type { Patch } from '../model/patch.js';
 import { isKeyboard, type Device } from '../model/rig.js';
+import { PLAIN_TIMBRE } from '../model/timbre.js';
 import type { Treatment } from '../model/treatment.js';
 import { scaleOf, type MusicalKey } from '../pitch/musical-keys.js';
 import { rangeGain } from '../range/range.js';
@@ -29,6 +31,8 @@ export interface CompiledLayer {
   /** The patch's sound that it plays. */
   readonly patchSoundId: string;
   readonly librarySoundId: string;
+  /** What its measured loudness is kept under. */
+  readonly loudnessKey: string;
   /** 1 for every device index that it hears. */
   readonly hearsDevice: Uint8Array;
   /** MIDI channel 1–16, or 0 for any. */
@@ -95,8 +99,11 @@ export function compileRig(devices: readonly Device[]): CompiledRig {
 export function compilePatch(patch: Patch, settings: CompileSettings): CompiledPatch {
   const { rig, songShift, soloed, fingered } = settings;
   const someoneSoloed = patch.layers.some((layer) => soloed?.has(layer.id));
-  const librarySoundOf = new Map(patch.sounds.map((s) => [s.id, s.librarySoundId]));
+  const soundOf = new Map(patch.sounds.map((sound) => [sound.id, sound]));
   const layers = patch.layers.map((layer, index): CompiledLayer => {
+    const sound = soundOf.get(layer.soundId);
+    const librarySoundId = sound?.librarySoundId ?? '';
+    const colour = { timbre: sound?.timbre ?? PLAIN_TIMBRE, tone: layer.tone };
     const keyGain = new Float32Array(128);
     const velocityGain = new Float32Array(128);
     const plainTouch = touchTable(layer.touch);
@@ -110,7 +117,8 @@ export function compilePatch(patch: Patch, settings: CompileSettings): CompiledP
       name: layer.name,
       index,
       patchSoundId: layer.soundId,
-      librarySoundId: librarySoundOf.get(layer.soundId) ?? '',
+      librarySoundId,
+      loudnessKey: loudnessKey(librarySoundId, colour),
       hearsDevice: heardDevices(layer, rig),
       channel: layer.channel === 'any' ? 0 : layer.channel,
       keyLow: layer.keys.low,

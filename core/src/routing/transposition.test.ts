@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { transpositionInWords } from './transposition.js';
+import { soundingByKey, transpositionInWords } from './transposition.js';
 
 describe('the sum of transpositions', () => {
   it.each([
@@ -17,5 +17,18 @@ describe('the sum of transpositions', () => {
     ],
   ])('%o', (sum, key, words) => {
     expect(transpositionInWords(sum, key, 4)).toBe(words);
+  });
+});
+
+describe('what each key sounds', () => {
+  it('is told for the keys that a layer answers, as far as MIDI goes', () => {
+    const layer = { keyLow: 60, keyHigh: 127, shift: 30 };
+    expect([...soundingByKey(layer, { low: 58, high: 62 })]).toEqual([
+      [60, 90],
+      [61, 91],
+      [62, 92],
+    ]);
+    expect([...soundingByKey(layer, { low: 96, high: 103 }).values()]).toEqual([126, 127]);
+    expect(soundingByKey(layer, { low: 20, high: 40 }).size).toBe(0);
   });
 });

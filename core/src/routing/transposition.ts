@@ -1,4 +1,6 @@
 import { noteName, type MiddleC } from '../pitch/note-names.js';
+import { intersection, type Span } from '../range/range.js';
+import type { CompiledLayer } from './compile.js';
 
 /** What adds up between a key of a keyboard and the note that sounds, in semitones. */
 export interface TranspositionSum {
@@ -22,6 +24,18 @@ export function transpositionInWords(sum: TranspositionSum, key: number, middleC
   const result =
     sounding < 0 || sounding > 127 ? 'nothing, it lies outside MIDI' : noteName(sounding, middleC);
   return `${parts.join(', ')}: ${signed(total)} in all; ${noteName(key, middleC)} sounds ${result}`;
+}
+
+/** What each of some keys sounds on a layer, by key as the layers hear it; keys that it does not answer are left out. */
+export function soundingByKey(
+  { keyLow, keyHigh, shift }: Pick<CompiledLayer, 'keyLow' | 'keyHigh' | 'shift'>,
+  keys: Span,
+): ReadonlyMap<number, number> {
+  const sounding = new Map<number, number>();
+  const played = intersection({ low: keyLow, high: keyHigh }, keys);
+  const heard = played && intersection(played, { low: -shift, high: 127 - shift });
+  if (heard) for (let key = heard.low; key <= heard.high; key++) sounding.set(key, key + shift);
+  return sounding;
 }
 
 function signed(semitones: number): string {

@@ -251,7 +251,7 @@ const anyTreatment = fc
     on: fc.boolean(),
   })
   .map(({ kind, order, octaves, gate, everyNth, on }, i = 0): Treatment => {
-    const made = { ...newTreatment(kind as Treatment['kind'], `t${i}`, ['a']), on };
+    const made = { ...newTreatment(kind, `t${i}`, ['a']), on };
     if (made.kind === 'arpeggio')
       return { ...made, order: order as 'up', octaves, gate, rate: '1/32' };
     return made.kind === 'filter' ? { ...made, everyNth } : made;

@@ -63,9 +63,12 @@ export class Live {
   });
 
   private opened = false;
+  private tellOpen: () => void = () => undefined;
+  /** Comes true once this window plays. A window that only shows the stand-ins never does. */
+  readonly whenOpen = new Promise<void>((resolve) => (this.tellOpen = resolve));
   private waiting: (() => void) | null = null;
 
-  /** True once this window plays. A window that only shows the stand-ins never does. */
+  /** True once this window plays. */
   get isOpen(): boolean {
     return this.opened;
   }
@@ -79,6 +82,7 @@ export class Live {
     this.midi.open(receive);
     this.waiting?.();
     this.waiting = null;
+    this.tellOpen();
   }
 
   /** Bytes from a port, or from the screen by a cable of its own. */

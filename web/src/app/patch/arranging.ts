@@ -10,6 +10,7 @@ import {
   type RangeChanges,
 } from '@pentachord/core/coverage';
 import type { Layer } from '@pentachord/core/model';
+import { intersection, splitAt, splitEvenly, type Range } from '@pentachord/core/range';
 import { Store } from '@ngrx/store';
 import { Live } from '../live/live';
 import { edits } from '../state/edits';
@@ -26,8 +27,14 @@ export interface ArrangeCommand {
   shown: string;
   /** How many layers have to be selected. */
   needs: 'one' | 'several';
-  run: () => void;
+  /** What there is to choose from; each is a key too. */
+  choices?: readonly string[];
+  /** Gets the key that was pressed, or the choice. */
+  run: (choice: string) => void;
 }
+
+/** Into how many parts a layer can be split at once. */
+const WAYS = ['2', '3', '4', '5', '6', '7', '8'];
 
 /** Commands that make ranges: at the last key played, beside a neighbour, shared out, made to meet, crossfaded. */
 @Injectable({ providedIn: 'root' })
@@ -80,6 +87,14 @@ export class Arranging {
       shown: 'X',
       needs: 'one',
       run: () => this.splitInTwo(),
+    },
+    {
+      words: 'Split evenly into',
+      keys: WAYS.join(),
+      shown: `${WAYS[0]} … ${WAYS.at(-1)}`,
+      choices: WAYS,
+      needs: 'one',
+      run: (ways) => this.splitInto(Number(ways)),
     },
     {
       words: 'Share the keyboard out evenly',
@@ -158,11 +173,25 @@ export class Arranging {
   private splitInTwo(): void {
     const layer = this.primary();
     const key = this.lastKey();
+    if (!layer || key === null) return;
+    this.cut(layer, splitAt(layer.keys, key) ?? []);
+  }
+
+  /** Cuts the keys that a layer has on the keyboard shown into parts as equal as can be. */
+  private splitInto(count: number): void {
+    const layer = this.primary();
+    const keyboard = this.keyboard();
+    if (!layer || !keyboard) return;
+    const here = intersection(layer.keys, groundOf(keyboard).keys);
+    if (here) this.cut(layer, splitEvenly({ ...layer.keys, ...here }, count));
+  }
+
+  private cut(layer: Layer, parts: readonly Range[]): void {
     const patchId = this.editing.patch()?.id;
-    if (!layer || !patchId || key === null) return;
-    const copyId = crypto.randomUUID();
-    this.store.dispatch(edits.layerSplit({ patchId, layerId: layer.id, copyId, key }));
-    this.store.dispatch(session.layersSelected({ layerIds: [layer.id, copyId] }));
+    if (!patchId || parts.length < 2) return;
+    const copyIds = parts.slice(1).map(() => crypto.randomUUID());
+    this.store.dispatch(edits.layerSplit({ patchId, layerId: layer.id, parts, copyIds }));
+    this.store.dispatch(session.layersSelected({ layerIds: [layer.id, ...copyIds] }));
   }
 
   private shareKeys(): void {

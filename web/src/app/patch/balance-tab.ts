@@ -33,7 +33,7 @@ const OBEYED: Record<Obeyable, string> = {
   imports: [Amount, TieButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div>
+    <div class="tied">
       <h3>This layer</h3>
       <pc-amount
         name="level"
@@ -83,7 +83,7 @@ const OBEYED: Record<Obeyable, string> = {
         (changed)="tone({ high: $event.value }, $event.gesture)"
       />
     </div>
-    <div>
+    <div class="tied">
       <h3>Sends, and what it obeys</h3>
       @for (name of effectNames; track name) {
         <pc-amount
@@ -140,7 +140,7 @@ const OBEYED: Record<Obeyable, string> = {
         (changed)="effect('delay', { level: $event.value }, $event.gesture)"
       />
       <pc-amount
-        name="every"
+        name="delay every"
         kind="decimal"
         unit="beats"
         label="Beats between echoes"
@@ -151,7 +151,7 @@ const OBEYED: Record<Obeyable, string> = {
         (changed)="effect('delay', { beats: $event.value }, $event.gesture)"
       />
       <pc-amount
-        name="again"
+        name="delay again"
         kind="percent"
         unit="%"
         label="How much of an echo comes again, percent"
@@ -172,7 +172,7 @@ const OBEYED: Record<Obeyable, string> = {
         (changed)="effect('chorus', { level: $event.value }, $event.gesture)"
       />
       <pc-amount
-        name="speed"
+        name="chorus speed"
         kind="decimal"
         unit="Hz"
         label="Speed of the chorus, Hz"
@@ -183,7 +183,7 @@ const OBEYED: Record<Obeyable, string> = {
         (changed)="effect('chorus', { rate: $event.value }, $event.gesture)"
       />
       <pc-amount
-        name="depth"
+        name="chorus depth"
         kind="percent"
         unit="%"
         label="Depth of the chorus, percent"
@@ -200,6 +200,9 @@ const OBEYED: Record<Obeyable, string> = {
       display: grid;
       grid-template-columns: repeat(3, minmax(0, 1fr));
       gap: 22px;
+    }
+    .tied {
+      --amount-end: 104px;
     }
     h3 {
       font: 600 13px/1 var(--words);

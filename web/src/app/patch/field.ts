@@ -9,7 +9,13 @@ import {
   output,
   signal,
 } from '@angular/core';
-import { keysInWords, type Coverage } from '@pentachord/core/coverage';
+import {
+  keysInWords,
+  type Coverage,
+  type Remark,
+  type RemarkKind,
+  type SplitSide,
+} from '@pentachord/core/coverage';
 import { layerLetter, type Layer } from '@pentachord/core/model';
 import { noteName, type MiddleC } from '@pentachord/core/pitch';
 import { withRangePart, type Range, type RangePart } from '@pentachord/core/range';
@@ -33,6 +39,16 @@ import {
 export interface FieldChange {
   layerId: string;
   changes: { keys?: Range; velocities?: Range };
+  gesture: string;
+}
+
+/** A split taken along by one of its edges. */
+export interface SplitMove {
+  layerId: string;
+  axis: Axis;
+  side: SplitSide;
+  /** Steps. */
+  by: number;
   gesture: string;
 }
 
@@ -85,6 +101,17 @@ const PART_WORDS: Record<Axis, Record<RangePart, string>> = {
   },
 };
 
+/** What a remark is called on the field, where there is little room. */
+const REMARK_TAGS: Partial<Record<RemarkKind, string>> = {
+  beyondKeyboard: 'beyond the keys',
+  sameSoundTwice: 'twice',
+  outsideNaturalRange: 'out of its range',
+  outsideMidi: 'outside MIDI',
+  dip: 'dip',
+  leap: 'leap',
+  unbalancedSplit: 'unbalanced',
+};
+
 /** The tile of a layer's hatching. Upright lines are drawn upright: a tile turned by 90° is not repeated everywhere. */
 function hatching({ hatch: { angle, gap, period } }: LayerMark) {
   return angle === 90
@@ -111,8 +138,15 @@ export class Field {
   readonly middleC = input<MiddleC>(4);
   /** The last note played, if it came from the keyboard shown; asked once a frame. */
   readonly mark = input<() => FieldMark | null>(() => null);
+  /** What was noticed on this keyboard, each with its place. */
+  readonly remarks = input<readonly Remark[]>([]);
+  /** Id of the remark whose place is to be shown. */
+  readonly pointed = input<string | null>(null);
   readonly layerSelected = output<string | null>();
   readonly changed = output<FieldChange>();
+  /** An edge was moved with Shift held: its neighbours come along. */
+  readonly splitMoved = output<SplitMove>();
+  readonly remarkChosen = output<Remark>();
   /** The key under the hand, null when the hand is elsewhere. */
   readonly hovered = output<number | null>();
 
@@ -125,6 +159,8 @@ export class Field {
     parts: { axis: Axis; part: RangePart }[];
     gesture: string;
     off: { x: number; y: number };
+    /** Neighbours come along. */
+    split: boolean;
   } | null = null;
 
   protected readonly scale = computed<FieldScale>(() => ({
@@ -175,6 +211,23 @@ export class Field {
         upright,
         shown: upright ? box.height > 110 && box.width > 12 : box.height > 16,
       };
+    });
+  });
+
+  protected readonly tags = computed(() => {
+    const scale = this.scale();
+    const taken = new Map<string, number>();
+    return this.remarks().flatMap((remark) => {
+      const box = remark.where && boxOf(scale, remark.where);
+      const tag = REMARK_TAGS[remark.kind];
+      if (!box || !tag) return [];
+      // Tags that would stand on one spot are stacked.
+      const x = Math.min(scale.width - 60, Math.max(60, box.x + box.width / 2));
+      const y = Math.min(scale.height - 12, Math.max(12, box.y + box.height / 2));
+      const spot = `${Math.round(x / 120)} ${Math.round(y / 22)}`;
+      const above = taken.get(spot) ?? 0;
+      taken.set(spot, above + 1);
+      return { remark, tag, box, x, y: y - above * 22, here: remark.id === this.pointed() };
     });
   });
 
@@ -261,6 +314,7 @@ export class Field {
       parts,
       gesture: crypto.randomUUID(),
       off: { x: x - line.x, y: y - line.y },
+      split: event.shiftKey && parts.length === 1,
     };
     this.showReadout(event);
   }
@@ -269,6 +323,14 @@ export class Field {
     const layer = this.layers().find((l) => l.id === this.selected());
     if (!this.drag || !layer) return;
     const point = this.heldPoint(event);
+    const [{ axis, part }] = this.drag.parts;
+    if (this.drag.split && (part === 'low' || part === 'high')) {
+      const by = this.valueUnder(point, axis, part, layer[axis]) - layer[axis][part];
+      const { gesture } = this.drag;
+      if (by !== 0) this.splitMoved.emit({ layerId: layer.id, axis, side: part, by, gesture });
+      this.showReadout(event);
+      return;
+    }
     const changes: FieldChange['changes'] = {};
     // Crossing its partner turns one edge into the other, so that the hand keeps hold of it.
     this.drag.parts = this.drag.parts.map(({ axis, part }) => {

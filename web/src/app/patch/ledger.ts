@@ -98,6 +98,9 @@ export class Ledger {
   /** The player wants another sound for a layer. */
   readonly swapAsked = output<string>();
 
+  /** The layer whose transposition is under the hand or the caret; null when none is. */
+  readonly transposing = output<string | null>();
+
   protected readonly columns = COLUMNS;
   protected readonly sort = signal<{ key: SortKey; down: boolean }>({ key: 'letter', down: false });
   protected readonly axes = ['keys', 'velocities'] as const;

@@ -2,11 +2,18 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { coverage, mendOf, movingSplit, type Mend, type Remark } from '@pentachord/core/coverage';
+import {
+  coverage,
+  groundOf,
+  mendOf,
+  movingSplit,
+  type Mend,
+  type Remark,
+} from '@pentachord/core/coverage';
 import type { ShelfItem } from '@pentachord/core/library';
 import { MOST_LAYERS } from '@pentachord/core/model';
 import { musicalKeyName, songShift } from '@pentachord/core/pitch';
-import type { PlayedNote } from '@pentachord/core/routing';
+import { soundingByKey, type PlayedNote } from '@pentachord/core/routing';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { eachFrame } from '../live/frames';
@@ -44,7 +51,7 @@ import { Arranging } from './arranging';
 import type { BalanceData, BalanceResult } from './balance-dialog';
 import { CoverageStrip } from './coverage-strip';
 import { DYNAMICS } from './dynamics';
-import { Field, type FieldChange, type FieldMark } from './field';
+import { Field, type FieldChange, type FieldMark, type SplitMove } from './field';
 import { LayerClipboard } from './layer-clipboard';
 import { LayerDrawer, type DrawerTab } from './layer-drawer';
 import { Ledger, type LedgerChange, type LedgerDeed, type LedgerPick } from './ledger';
@@ -53,7 +60,7 @@ import { PlumbPanel } from './plumb-panel';
 import { TracePanel } from './trace-panel';
 
 /** Remarks shown in the heading; the rest are counted. */
-const MOST_REMARKS = 4;
+const MOST_REMARKS = 2;
 
 /** The Patch view: the field, the keyboard under it, Trace beside it, the ledger below. */
 @Component({
@@ -117,15 +124,32 @@ export class PatchView {
   protected readonly beside = signal<'trace' | 'plumb'>('trace');
   /** The key under the hand on the field. */
   protected readonly hovered = signal<number | null>(null);
-  protected readonly shownRemarks = computed(() => {
+  private readonly mendable = computed(() => {
     const patch = this.patch();
-    const shown = this.allRemarks().slice(0, MOST_REMARKS);
-    return shown.map((remark) => ({
+    return this.allRemarks().map((remark) => ({
       ...remark,
       mend: patch && mendOf(remark, patch, this.devices()),
     }));
   });
-  protected readonly moreRemarks = computed(() => this.allRemarks().slice(MOST_REMARKS));
+  protected readonly shownRemarks = computed(() => this.mendable().slice(0, MOST_REMARKS));
+  protected readonly moreRemarks = computed(() => this.mendable().slice(MOST_REMARKS));
+  /** Remarks that have a place on the field shown. Silent ground is drawn there anyway. */
+  protected readonly placedRemarks = computed(() =>
+    this.allRemarks().filter(
+      ({ keyboardId, where, kind }) =>
+        where && keyboardId === this.keyboard()?.id && !kind.startsWith('silent'),
+    ),
+  );
+  /** The remark under the hand. */
+  protected readonly pointed = signal<string | null>(null);
+  /** The layer whose transposition is under the hand or the caret. */
+  protected readonly transposing = signal<string | null>(null);
+  /** What each key of the keyboard shown would sound on that layer; null while there is none. */
+  protected readonly soundingKeys = computed(() => {
+    const keyboard = this.keyboard();
+    const layer = this.compiled()?.layers.find(({ id }) => id === this.transposing());
+    return layer && keyboard ? soundingByKey(layer, groundOf(keyboard).keys) : null;
+  });
   protected readonly full = computed(() => (this.patch()?.layers.length ?? 0) >= MOST_LAYERS);
   protected readonly coverage = computed(() => {
     const compiled = this.compiled();
@@ -286,6 +310,13 @@ export class PatchView {
     if (changes) this.editing.changeLayers(changes, 'split moved', `split ${layerId}`);
   }
 
+  /** The same with the hand on an edge; an edge without a neighbour moves alone. */
+  protected moveSplitBy({ layerId, axis, side, by, gesture }: SplitMove): void {
+    const patch = this.patch();
+    const changes = patch && movingSplit(patch, layerId, by, { axis, side });
+    if (changes) this.editing.changeLayers(changes, 'split moved', gesture);
+  }
+
   protected async balance(): Promise<void> {
     const { BalanceDialog } = await import('./balance-dialog');
     const compiled = this.compiled();
@@ -419,8 +450,8 @@ export class PatchView {
     ...this.arranging.commands.map((command) => ({
       ...command,
       group: 'Ranges of the selected layers',
-      run: () => {
-        if (this.arranging.possible(command)) command.run();
+      run: (key: string) => {
+        if (this.arranging.possible(command)) command.run(key);
       },
     })),
     this.onLayer('BracketLeft', '[', 'move the split down', (id) => this.moveSplit(id, -1)),
@@ -456,7 +487,7 @@ export class PatchView {
     this.anywhere('KeyT', 'T', 'trace', () => this.beside.set('trace')),
     this.anywhere('KeyP', 'P', 'plumb line', () => this.beside.set('plumb')),
     this.anywhere('Escape', 'Esc', 'close the drawer', () => this.openDrawer(null)),
-    this.anywhere('Shift+?', '?', 'this list', () => void this.showShortcuts()),
+    this.anywhere('Shift+?,?', '?', 'this list', () => void this.showShortcuts()),
   ];
 
   private onLayer(keys: string, shown: string, words: string, run: (layerId: string) => void) {
@@ -496,6 +527,7 @@ const EVERYWHERE = [
   { shown: 'Ctrl V', words: 'paste layers, here or in another patch' },
   { shown: '↑ ↓', words: 'in a number or on an edge: one step; with Shift ten, or an octave' },
   { shown: 'Ctrl click', words: 'select one more layer; Shift: all up to it' },
+  { shown: 'Shift drag', words: 'on an edge: the neighbour’s edge comes along' },
 ];
 
 function isTyping(event: Event): boolean {

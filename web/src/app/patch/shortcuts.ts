@@ -7,7 +7,8 @@ export interface PatchShortcut {
   keys: string;
   shown: string;
   words: string;
-  run: () => void;
+  /** Gets the key that was pressed, for shortcuts of several keys. */
+  run: (key: string) => void;
 }
 
 /**
@@ -23,7 +24,7 @@ export function useShortcuts(shortcuts: readonly PatchShortcut[]): void {
         const target = event.target as HTMLElement;
         if (hands.typing() || target.closest(ELSEWHERE)) return;
         event.preventDefault();
-        run();
+        run(event.key);
       };
   inject(DestroyRef).onDestroy(tinykeys(window, bindings));
 }

@@ -143,6 +143,12 @@ const FIRST_VOICES = 8;
     }
     pc-amount {
       width: 100%;
+      --amount-end: 104px;
+    }
+    .who > p:first-child {
+      display: flex;
+      align-items: center;
+      gap: 10px;
     }
     .shared {
       border-left: 3px solid var(--sea);

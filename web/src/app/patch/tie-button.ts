@@ -40,6 +40,10 @@ import { selectDevices } from '../state/selectors';
     </button>
   `,
   styles: `
+    :host {
+      display: block;
+      text-align: right;
+    }
     .tie {
       font: 400 12px/1 var(--words);
       color: var(--ink-soft);
@@ -48,6 +52,9 @@ import { selectDevices } from '../state/selectors';
       border-radius: 10px;
       padding: 4px 8px;
       white-space: nowrap;
+      max-width: 100%;
+      overflow: hidden;
+      text-overflow: ellipsis;
       cursor: pointer;
     }
     .tied {

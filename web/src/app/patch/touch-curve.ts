@@ -2,6 +2,7 @@ import {
   afterNextRender,
   ChangeDetectionStrategy,
   Component,
+  computed,
   DestroyRef,
   effect,
   ElementRef,
@@ -53,6 +54,9 @@ const LABELS: Record<TouchPoint, string> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div #chart class="chart" role="img" [attr.aria-label]="words()"></div>
+    @for (mark of marks(); track mark.name) {
+      <em aria-hidden="true" [style.left.px]="mark.x" [style.top.px]="mark.y">{{ mark.name }}</em>
+    }
     @for (spot of spots(); track spot.hold) {
       <button
         type="button"
@@ -83,6 +87,12 @@ const LABELS: Record<TouchPoint, string> = {
     }
     .chart {
       height: 100%;
+    }
+    em {
+      position: absolute;
+      transform: translate(-50%, -100%);
+      font: italic 700 13px/1.3 var(--words);
+      color: var(--ink-soft);
     }
     .hold {
       position: absolute;
@@ -116,6 +126,16 @@ export class TouchCurve {
     { hold: TouchPoint; label: string; x: number; y: number; out: number; text: string }[]
   >([]);
   private readonly area = signal<Area | null>(null);
+  /** The musician’s dynamics over the strengths in. */
+  protected readonly marks = computed(() => {
+    const area = this.area();
+    if (!area) return [];
+    return DYNAMICS.map(({ name, velocity }) => ({
+      name,
+      x: area.left + ((velocity - 1) / 126) * area.width,
+      y: area.top,
+    }));
+  });
 
   constructor() {
     afterNextRender(() => void this.draw());
@@ -210,9 +230,8 @@ export class TouchCurve {
 
   /** The chart says nowhere where it draws; its grid does. */
   private measure(): void {
-    const grid = this.host.nativeElement.querySelector('.apexcharts-grid');
-    const lines = grid?.querySelectorAll('.apexcharts-gridline');
-    if (!lines || lines.length < 2) return;
+    const lines = this.host.nativeElement.querySelectorAll('.apexcharts-grid line');
+    if (lines.length < 2) return;
     const box = this.host.nativeElement.getBoundingClientRect();
     const places = [...lines].map((line) => line.getBoundingClientRect());
     const left = Math.min(...places.map((p) => p.left)) - box.left;

@@ -29,7 +29,7 @@ import { TouchCurve, type PlayedVelocity } from './touch-curve';
         }
       </div>
       <div class="numbers">
-        <span>in</span>
+        <span>strength in, from</span>
         <pc-number-field
           label="Lowest strength in"
           [value]="touch().inLow"
@@ -37,26 +37,28 @@ import { TouchCurve, type PlayedVelocity } from './touch-curve';
           [max]="touch().inHigh"
           (changed)="set({ inLow: $event.value }, $event.gesture)"
         />
+        <span>to</span>
         <pc-number-field
           label="Highest strength in"
           [value]="touch().inHigh"
           [min]="touch().inLow"
           (changed)="set({ inHigh: $event.value }, $event.gesture)"
         />
-        <span>out</span>
+        <span>strength out, from</span>
         <pc-number-field
           label="Lowest strength out"
           [value]="touch().outLow"
           [min]="1"
           (changed)="set({ outLow: $event.value }, $event.gesture)"
         />
+        <span>to</span>
         <pc-number-field
           label="Highest strength out"
           [value]="touch().outHigh"
           [min]="1"
           (changed)="set({ outHigh: $event.value }, $event.gesture)"
         />
-        <span>bend</span>
+        <span>bend, softer above 0</span>
         <pc-number-field
           kind="percent"
           label="Bend in percent, softer above 0"
@@ -67,7 +69,8 @@ import { TouchCurve, type PlayedVelocity } from './touch-curve';
           (changed)="set({ bend: $event.value }, $event.gesture)"
         />
         <span>%</span>
-        <span>below {{ touch().inLow }}</span>
+        <span></span>
+        <span>softer than {{ touch().inLow }} is</span>
         <button
           type="button"
           class="plain two"
@@ -138,13 +141,14 @@ import { TouchCurve, type PlayedVelocity } from './touch-curve';
     }
     .numbers {
       display: grid;
-      grid-template-columns: auto 52px 52px auto 52px 52px;
+      grid-template-columns: auto 52px auto 52px;
       align-items: center;
       justify-content: start;
       gap: 2px 8px;
     }
     .two {
-      grid-column: span 2;
+      grid-column: span 3;
+      justify-self: start;
       padding: 4px 8px;
     }
     .lift {

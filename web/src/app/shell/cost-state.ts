@@ -31,7 +31,6 @@ import { NumberField } from '../ui/number-field';
         data-testid="cost"
       >
         cost {{ told.words }}
-        <span class="bar" aria-hidden="true"><i [style.width.%]="told.bar"></i></span>
       </button>
       <mat-menu #menu="matMenu">
         <!-- The menu holds a list and a number, not choices: keys and clicks in it must not close it. -->
@@ -70,6 +69,7 @@ import { NumberField } from '../ui/number-field';
               (changed)="choose($event.value)"
             />
             % of one core; measured here: {{ measuredPercent() }} %
+            <button type="button" class="plain" (click)="measureAgain()">Measure again</button>
             @if (machineState().chosen !== null) {
               <button type="button" class="plain" (click)="choose(null)">Go by that</button>
             }
@@ -80,9 +80,6 @@ import { NumberField } from '../ui/number-field';
   `,
   styles: `
     .cost {
-      display: inline-flex;
-      align-items: center;
-      gap: 8px;
       font: 400 13px/1 var(--mono);
       color: #dfe6f0;
       background: none;
@@ -95,23 +92,8 @@ import { NumberField } from '../ui/number-field';
     .cost:hover {
       border-color: #a9b6ca;
     }
-    .bar {
-      width: 44px;
-      height: 8px;
-      border-radius: 4px;
-      background: #33435f;
-      overflow: hidden;
-    }
-    .bar i {
-      display: block;
-      height: 100%;
-      background: #8fb6d9;
-    }
     .much {
       color: #ffb3a8;
-    }
-    .much .bar i {
-      background: #ff8a7a;
     }
     .detail {
       display: grid;
@@ -169,7 +151,6 @@ export class CostState {
     return {
       share,
       words: `${Math.round(share * 100)} %`,
-      bar: Math.min(100, share * 100),
       lines: [...soundLines, ...effectLines],
       advice: this.sharing().map(({ keep, drop, layerNames, saves }) => ({
         keep,
@@ -186,6 +167,10 @@ export class CostState {
 
   protected choose(percent: number | null): void {
     this.store.dispatch(machine.budgetChosen({ budget: percent === null ? null : percent / 100 }));
+  }
+
+  protected measureAgain(): void {
+    this.store.dispatch(machine.measuringAsked());
   }
 
   protected keepOpen(event: KeyboardEvent): void {

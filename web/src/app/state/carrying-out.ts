@@ -8,7 +8,6 @@ import {
   type Patch,
   type PatchSound,
 } from '@pentachord/core/model';
-import { splitAt } from '@pentachord/core/range';
 import type { Things } from './document';
 import { edits, type Edit, type PatchEdit } from './edits';
 
@@ -66,11 +65,14 @@ function carryOutOn(patch: Patch, edit: PatchEdit): void {
       break;
     case edits.layerSplit.type: {
       const layer = layerOf(edit.layerId);
-      const parts = layer && splitAt(layer.keys, edit.key);
-      if (!layer || !parts || patch.layers.length >= MOST_LAYERS) break;
-      const copy = duplicate(patch, layer, edit.copyId);
-      layer.keys = parts[0];
-      if (copy) copy.keys = parts[1];
+      const { parts, copyIds } = edit;
+      if (!layer || patch.layers.length + parts.length - 1 > MOST_LAYERS) break;
+      // From the top down, since each copy comes right behind the layer.
+      for (let i = parts.length - 1; i > 0; i--) {
+        const copy = duplicate(patch, layer, copyIds[i - 1]);
+        if (copy) copy.keys = parts[i];
+      }
+      layer.keys = parts[0] ?? layer.keys;
       break;
     }
     case edits.layersRemoved.type:

@@ -8,6 +8,7 @@ import type {
   PatchSound,
   Treatment,
 } from '@pentachord/core/model';
+import type { Range } from '@pentachord/core/range';
 import { createActionGroup, props } from '@ngrx/store';
 
 /** What can be changed of a layer. */
@@ -44,8 +45,13 @@ export const edits = createActionGroup({
     }>(),
     /** Copies of layers get these ids, by original. */
     'Layers duplicated': props<{ patchId: string; copyIds: Readonly<Record<string, string>> }>(),
-    /** Cuts a layer's keys in two; the copy, which shares the sound, plays from `key` up. */
-    'Layer split': props<{ patchId: string; layerId: string; copyId: string; key: number }>(),
+    /** Cuts a layer's keys up: it keeps the first part, copies that share its sound play the others. */
+    'Layer split': props<{
+      patchId: string;
+      layerId: string;
+      parts: readonly Range[];
+      copyIds: readonly string[];
+    }>(),
     'Layers removed': props<{ patchId: string; layerIds: readonly string[] }>(),
     'Layer moved': props<{ patchId: string; layerId: string; to: number }>(),
     'Layers pasted': props<{ patchId: string; carried: CarriedLayers; words: string }>(),

@@ -1,7 +1,7 @@
 import { inject } from '@angular/core';
-import { createEffect } from '@ngrx/effects';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
-import { concatMap, EMPTY, filter, from, of, skip, take, tap } from 'rxjs';
+import { concatMap, exhaustMap, filter, from, of, skip, take, tap } from 'rxjs';
 import { measureEffects } from '../live/audio/shared-effects';
 import { Live } from '../live/live';
 import { machine, machineSchema, type MachineState } from './machine';
@@ -29,10 +29,19 @@ export const knowMachine = createEffect(
         concatMap(() => {
           const remembered = rememberedMachine();
           if (remembered) return of(machine.remembered({ machine: remembered }));
-          if (!live.isOpen) return EMPTY;
-          return from(measure(live));
+          return from(live.whenOpen.then(() => measure(live)));
         }),
       ),
+  { functional: true },
+);
+
+/** Measures anew when the player asks for it. */
+export const measureAgain = createEffect(
+  (actions = inject(Actions), live = inject(Live)) =>
+    actions.pipe(
+      ofType(machine.measuringAsked),
+      exhaustMap(() => from(measure(live))),
+    ),
   { functional: true },
 );
 

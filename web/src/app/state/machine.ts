@@ -1,4 +1,4 @@
-import { createActionGroup, createReducer, on, props } from '@ngrx/store';
+import { createActionGroup, createReducer, emptyProps, on, props } from '@ngrx/store';
 import * as z from 'zod';
 
 const share = z.number().min(0).max(10);
@@ -25,6 +25,7 @@ export const machine = createActionGroup({
   source: 'Machine',
   events: {
     Measured: props<Omit<MachineState, 'chosen'>>(),
+    'Measuring asked': emptyProps(),
     Remembered: props<{ machine: MachineState }>(),
     'Budget chosen': props<{ budget: number | null }>(),
   },

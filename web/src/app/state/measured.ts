@@ -8,18 +8,30 @@ export interface MeasuredSound {
   voiceCost: CoreShare;
 }
 
-/** By recipe. */
-export type MeasuredState = Readonly<Record<string, MeasuredSound>>;
+/** What is known of the house sounds. */
+export interface MeasuredState {
+  /** By recipe. */
+  sounds: Readonly<Record<string, MeasuredSound>>;
+  /** Loudness of sounds in another colour than they were made, by loudness key. */
+  coloured: Readonly<Record<string, Response>>;
+}
 
 export const measured = createActionGroup({
   source: 'Measured',
-  events: { Sound: props<{ recipe: string } & MeasuredSound>() },
+  events: {
+    Sound: props<{ recipe: string } & MeasuredSound>(),
+    Coloured: props<{ key: string; response: Response }>(),
+  },
 });
 
 export const measuredReducer = createReducer<MeasuredState>(
-  {},
+  { sounds: {}, coloured: {} },
   on(measured.sound, (state, { recipe, response, voiceCost }) => ({
     ...state,
-    [recipe]: { response, voiceCost },
+    sounds: { ...state.sounds, [recipe]: { response, voiceCost } },
+  })),
+  on(measured.coloured, (state, { key, response }) => ({
+    ...state,
+    coloured: { ...state.coloured, [key]: response },
   })),
 );

@@ -1,7 +1,7 @@
 import { inject } from '@angular/core';
 import { createEffect } from '@ngrx/effects';
-import { createSelector, Store } from '@ngrx/store';
-import { combineLatest, filter, Observable, tap } from 'rxjs';
+import { createSelector, Store, type Action } from '@ngrx/store';
+import { combineLatest, debounceTime, filter, Observable, tap } from 'rxjs';
 import { Live } from '../live/live';
 import type { ShowPlan } from '../live/show-runner';
 import type { AppState } from './reducers';
@@ -15,9 +15,13 @@ import {
   selectSounds,
   selectSteps,
   selectThings,
+  selectUnmeasured,
 } from './selectors';
 import { measured } from './measured';
 import { session } from './session';
+
+/** Milliseconds without a change after which the hand is taken to rest. */
+const HAND_RESTS = 250;
 
 const selectPlan = createSelector(
   selectShow,
@@ -60,9 +64,23 @@ export const followPlayer = createEffect(
 /** What the worker measured of a sound, for plumb lines, remarks and balancing. */
 export const followMeasuring = createEffect(
   (live = inject(Live)) =>
-    new Observable<ReturnType<typeof measured.sound>>((subscriber) => {
+    new Observable<Action>((subscriber) => {
       live.sounds.onMeasured = (recipe, response, voiceCost) =>
         subscriber.next(measured.sound({ recipe, response, voiceCost }));
+      live.sounds.onColoured = (key, response) =>
+        subscriber.next(measured.coloured({ key, response }));
     }),
   { functional: true },
+);
+
+/** Sounds whose colour was changed are measured anew once the hand rests. */
+export const measureColours = createEffect(
+  (store = inject<Store<AppState>>(Store), live = inject(Live)) =>
+    store.select(selectUnmeasured).pipe(
+      debounceTime(HAND_RESTS),
+      tap((unmeasured) => {
+        if (live.isOpen) for (const coloured of unmeasured) live.sounds.measure(coloured);
+      }),
+    ),
+  { functional: true, dispatch: false },
 );

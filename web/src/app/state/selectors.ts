@@ -13,6 +13,7 @@ import { songShift } from '@pentachord/core/pitch';
 import { compilePatch, compileRig } from '@pentachord/core/routing';
 import { steps, timeline, totalSeconds } from '@pentachord/core/setlist';
 import { createSelector } from '@ngrx/store';
+import type { Coloured } from '../live/audio/sound-messages';
 import { cuesOfSong, patchesOfSong } from './document';
 import type { AppState } from './reducers';
 import { unsavedThings } from './saving';
@@ -135,12 +136,31 @@ export const selectResponses = createSelector(
   selectSounds,
   selectMeasured,
   (sounds, measured): Responses => {
-    const found = new Map<string, Response>();
+    const found = new Map<string, Response>(Object.entries(measured.coloured));
     for (const { id, origin } of sounds.values()) {
-      const response = origin.kind === 'house' ? measured[origin.recipe]?.response : undefined;
+      const response =
+        origin.kind === 'house' ? measured.sounds[origin.recipe]?.response : undefined;
       if (response) found.set(id, response);
     }
     return found;
+  },
+);
+
+/** Sounds of the patch on the desk whose loudness in the colour they have is not known yet. */
+export const selectUnmeasured = createSelector(
+  selectPatch,
+  selectCompiled,
+  selectSounds,
+  selectResponses,
+  (patch, compiled, sounds, responses): Coloured[] => {
+    if (!patch || !compiled) return [];
+    return compiled.layers.flatMap(({ loudnessKey: key, librarySoundId, source }) => {
+      const origin = sounds.get(librarySoundId)?.origin;
+      const timbre = patch.sounds.find(({ id }) => id === source.soundId)?.timbre;
+      if (origin?.kind !== 'house' || !timbre) return [];
+      if (key === librarySoundId || responses.has(key)) return [];
+      return [{ key, recipe: origin.recipe, colour: { timbre, tone: source.tone } }];
+    });
   },
 );
 
@@ -162,7 +182,7 @@ export const selectMeasuredCosts = createSelector(
   (sounds, measured, { effects }): MeasuredCosts => {
     const voices = new Map<string, number>();
     for (const { id, origin } of sounds.values()) {
-      const cost = origin.kind === 'house' ? measured[origin.recipe]?.voiceCost : undefined;
+      const cost = origin.kind === 'house' ? measured.sounds[origin.recipe]?.voiceCost : undefined;
       if (cost !== undefined) voices.set(id, cost);
     }
     return { voices, effects };

@@ -11,6 +11,7 @@ import {
   type ShowDocument,
   type Sound,
 } from '@pentachord/core/model';
+import { splitEvenly } from '@pentachord/core/range';
 import { combineReducers } from '@ngrx/store';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
@@ -66,6 +67,7 @@ function opened(): AppState {
     loading.loaded({ document, sounds, keepsakes: [] }),
   );
 }
+const halves = splitEvenly(newLayer('', '', '').keys, 2);
 const patchIn = (state: AppState) => state.document.things.patches['patch'];
 const tied = (target: ControlTarget, id = 'control'): PatchControl => ({
   id,
@@ -219,19 +221,19 @@ describe('layers', () => {
     expect(used).toHaveLength(2);
   });
 
-  it('are cut in two at a key, and both halves are under the same treatments', () => {
+  it('are cut in two, and both halves are under the same treatments', () => {
     const treated = reduce(
       opened(),
       edits.treatmentAdded({ patchId: 'patch', treatment: newTreatment('repeat', 't', ['a']) }),
     );
     const cut = reduce(
       treated,
-      edits.layerSplit({ patchId: 'patch', layerId: 'a', copyId: 'c', key: 60 }),
+      edits.layerSplit({ patchId: 'patch', layerId: 'a', parts: halves, copyIds: ['c'] }),
     );
     const { layers, treatments } = patchIn(cut);
     expect(layers.map(({ id, keys, soundId }) => [id, keys.low, keys.high, soundId])).toEqual([
-      ['a', 0, 59, 'piano'],
-      ['c', 60, 127, 'piano'],
+      ['a', 0, 63, 'piano'],
+      ['c', 64, 127, 'piano'],
       ['b', 0, 127, 'bells'],
     ]);
     expect(treatments[0].layerIds).toEqual(['a', 'c']);

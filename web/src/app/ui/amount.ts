@@ -35,12 +35,12 @@ import type { NumberKind } from './number-text';
       />
       <span class="unit">{{ unit() }}</span>
     </span>
-    <span><ng-content /></span>
+    <span class="end"><ng-content /></span>
   `,
   styles: `
     :host {
       display: grid;
-      grid-template-columns: 86px minmax(60px, 1fr) 92px auto;
+      grid-template-columns: 86px minmax(60px, 1fr) 92px var(--amount-end, auto);
       align-items: center;
       gap: 8px;
       min-height: 26px;
@@ -55,6 +55,11 @@ import type { NumberKind } from './number-text';
     }
     .unit {
       font: 400 12px/1 var(--mono);
+    }
+    .end {
+      min-width: 0;
+      justify-self: end;
+      max-width: 100%;
     }
   `,
 })

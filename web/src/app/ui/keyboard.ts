@@ -63,6 +63,8 @@ export interface KeyTint {
     @for (name of names(); track name.key) {
       <span
         class="name mono"
+        [class.sounding]="sounding()"
+        [class.on-black]="name.black"
         aria-hidden="true"
         [style.left.%]="name.left"
         [style.width.%]="name.width"
@@ -106,8 +108,20 @@ export interface KeyTint {
       stroke: var(--key-line, #16243a);
       stroke-width: 1px;
     }
+    .name.sounding {
+      font-size: 11px;
+      line-height: 1.05;
+      color: var(--sea);
+      font-weight: 700;
+    }
+    .name.on-black {
+      bottom: 40%;
+      font-size: 10px;
+      color: #fff;
+    }
     .name {
       position: absolute;
+      white-space: pre-line;
       bottom: 7%;
       text-align: center;
       font-size: 12px;
@@ -125,6 +139,8 @@ export class PlayableKeyboard {
   readonly velocityOf = input<(key: number) => number>(() => 0);
   /** Keys that nobody answers. */
   readonly dimmed = input<ReadonlySet<number>>(new Set());
+  /** What keys sound, by key, to be told on them in place of their names; null to show their names. */
+  readonly sounding = input<ReadonlyMap<number, number> | null>(null);
   readonly tinted = input<readonly KeyTint[]>([]);
   readonly struck = output<{ key: number; velocity: number }>();
   readonly released = output<number>();
@@ -144,16 +160,18 @@ export class PlayableKeyboard {
         : [];
     }),
   );
-  protected readonly names = computed(() =>
-    this.shapes()
-      .filter((shape) => shape.key % 12 === 0)
-      .map((shape) => ({
-        key: shape.key,
-        text: noteName(shape.key, this.middleC()),
-        left: (shape.left / this.span()) * 100,
-        width: ((shape.right - shape.left) / this.span()) * 100,
-      })),
-  );
+  protected readonly names = computed(() => {
+    const sounding = this.sounding();
+    return this.shapes().flatMap(({ key, left, right, black }) => {
+      const note = sounding ? sounding.get(key) : key % 12 === 0 ? key : undefined;
+      if (note === undefined) return [];
+      const name = noteName(note, this.middleC());
+      // On a narrow key the octave stands under the letter.
+      const text = sounding ? name.replace(/(-?\d+)$/, '\n$1') : name;
+      const span = this.span();
+      return { key, text, black, left: (left / span) * 100, width: ((right - left) / span) * 100 };
+    });
+  });
 
   constructor() {
     eachFrame(() => this.lightUp());

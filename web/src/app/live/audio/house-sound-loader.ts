@@ -2,7 +2,7 @@ import type { CoreShare } from '@pentachord/core/cost';
 import type { Response } from '@pentachord/core/loudness';
 import type { LoadedSound } from '@pentachord/core/sampler';
 import { recipeOf } from '@pentachord/core/synthesis';
-import { soundAnswerSchema, type SoundRequest } from './sound-messages';
+import { soundAnswerSchema, type Coloured, type SoundRequest } from './sound-messages';
 
 /** How far the sounds of the show are. */
 export interface SoundProgress {
@@ -24,6 +24,9 @@ export class HouseSoundLoader {
   private gauged: ((budget: CoreShare) => void) | null = null;
   /** Told how loud each sound was measured to be and what one voice costs, by its recipe. */
   onMeasured: (recipe: string, response: Response, voiceCost: CoreShare) => void = () => undefined;
+  /** Told how loud a sound is in another colour, by the key it was asked for with. */
+  onColoured: (key: string, response: Response) => void = () => undefined;
+  private readonly coloured = new Set<string>();
   private making: SoundProgress['making'] = null;
   private readonly problems: string[] = [];
 
@@ -59,6 +62,13 @@ export class HouseSoundLoader {
     });
   }
 
+  /** Has the loudness of a sound in another colour measured, once. */
+  measure(coloured: Coloured): void {
+    if (this.coloured.has(coloured.key)) return;
+    this.coloured.add(coloured.key);
+    this.ask({ kind: 'measure', ...coloured });
+  }
+
   private ask(request: SoundRequest): void {
     this.theWorker().postMessage(request);
   }
@@ -82,6 +92,10 @@ export class HouseSoundLoader {
     const message = answer.data;
     if (message.kind === 'gauged') {
       this.gauged?.(message.budget);
+      return;
+    }
+    if (message.kind === 'measured') {
+      this.onColoured(message.key, message.response);
       return;
     }
     const recipe = recipeOf(message.recipe);

@@ -112,14 +112,19 @@ export async function measureEffects(): Promise<Record<EffectName, number>> {
   };
 }
 
+/** The quickest of three tries: what else the machine did meanwhile is not the effect's cost. */
 async function timeToRender(name: EffectName | null): Promise<number> {
-  const seconds = 4;
-  const context = new OfflineAudioContext(2, seconds * 48_000, 48_000);
-  const tone = new OscillatorNode(context, { frequency: 220 });
-  if (name) tone.connect(new SharedEffects(context, context.destination).inputOf(name));
-  else tone.connect(context.destination);
-  tone.start();
-  const begin = performance.now();
-  await context.startRendering();
-  return (performance.now() - begin) / 1000 / seconds;
+  const seconds = 2;
+  let quickest = Infinity;
+  for (let tries = 0; tries < 3; tries++) {
+    const context = new OfflineAudioContext(2, seconds * 48_000, 48_000);
+    const tone = new OscillatorNode(context, { frequency: 220 });
+    if (name) tone.connect(new SharedEffects(context, context.destination).inputOf(name));
+    else tone.connect(context.destination);
+    tone.start();
+    const begin = performance.now();
+    await context.startRendering();
+    quickest = Math.min(quickest, (performance.now() - begin) / 1000 / seconds);
+  }
+  return quickest;
 }

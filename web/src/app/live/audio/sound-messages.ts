@@ -1,4 +1,5 @@
 import { responseSchema } from '@pentachord/core/loudness';
+import { timbreSchema, toneSchema } from '@pentachord/core/model';
 import * as z from 'zod';
 
 const span = z.object({ low: z.number().int(), high: z.number().int() });
@@ -19,9 +20,21 @@ export const zoneSchema = z.object({
 /** A share of one core. */
 export const shareSchema = z.number().min(0).max(100);
 
-/** What the worker is asked for: a house sound by its recipe, or how much sound this machine can bear. */
+/** A house sound in another colour, whose loudness is asked for and kept under `key`. */
+export const colouredSchema = z.strictObject({
+  key: z.string(),
+  recipe: z.string(),
+  colour: z.strictObject({ timbre: timbreSchema, tone: toneSchema }),
+});
+export type Coloured = z.infer<typeof colouredSchema>;
+
+/**
+ * What the worker is asked for: a house sound by its recipe, how loud one is in another colour, or how much sound this
+ * machine can bear.
+ */
 export const soundRequestSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('render'), recipe: z.string() }),
+  z.strictObject({ kind: z.literal('measure'), ...colouredSchema.shape }),
   z.strictObject({ kind: z.literal('gauge') }),
 ]);
 export type SoundRequest = z.infer<typeof soundRequestSchema>;
@@ -42,6 +55,7 @@ export const soundAnswerSchema = z.discriminatedUnion('kind', [
     /** What one voice costs on this machine. */
     voiceCost: shareSchema,
   }),
+  z.strictObject({ kind: z.literal('measured'), key: z.string(), response: responseSchema }),
   z.strictObject({ kind: z.literal('gauged'), budget: shareSchema }),
   z.strictObject({ kind: z.literal('failed'), recipe: z.string(), problem: z.string() }),
 ]);

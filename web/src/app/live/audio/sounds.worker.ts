@@ -1,5 +1,6 @@
 import { measureBudget, measureVoiceCost } from '@pentachord/core/cost';
 import { measureResponse } from '@pentachord/core/loudness';
+import { contains } from '@pentachord/core/range';
 import {
   HOUSE_SOUNDS,
   planText,
@@ -10,7 +11,7 @@ import {
   type Zone,
 } from '@pentachord/core/synthesis';
 import { SoundCache, type KeptSound } from './sound-cache';
-import { soundRequestSchema, type SoundAnswer } from './sound-messages';
+import { soundRequestSchema, type Coloured, type SoundAnswer } from './sound-messages';
 
 // This scope is a worker's; the compiler sees it beside pages and would take `self` for a window.
 const scope = globalThis as unknown as {
@@ -26,7 +27,11 @@ scope.addEventListener('message', (event) => {
   const read = soundRequestSchema.safeParse(event.data);
   if (!read.success) return;
   const request = read.data;
-  queue = queue.then(() => (request.kind === 'render' ? provide(request.recipe) : gauge()));
+  queue = queue.then(() => {
+    if (request.kind === 'render') return provide(request.recipe);
+    if (request.kind === 'measure') return measureColoured(request);
+    return gauge();
+  });
 });
 
 const stopwatch = () => performance.now();
@@ -37,6 +42,23 @@ function gauge(): void {
   const [plan] = planZones(recipe);
   const sound = { voicing: recipe.voicing, zones: [renderZone(plan)] };
   scope.postMessage({ kind: 'gauged', budget: measureBudget(sound, plan.rootKey, stopwatch) });
+}
+
+/** Zones around the reference note by recipe, since colours are tried one after the other. */
+const around = new Map<string, Zone[]>();
+
+function measureColoured({ key, recipe: id, colour }: Coloured): void {
+  const recipe = recipeOf(id);
+  if (!recipe) return;
+  const reference = referenceOf(recipe);
+  let zones = around.get(id);
+  if (!zones) {
+    const plans = planZones(recipe).filter(({ keys }) => contains(keys, reference));
+    zones = plans.map(renderZone);
+    around.set(id, zones);
+  }
+  const response = measureResponse({ voicing: recipe.voicing, zones }, reference, colour);
+  scope.postMessage({ kind: 'measured', key, response });
 }
 
 async function provide(id: string): Promise<void> {
@@ -64,9 +86,13 @@ async function provide(id: string): Promise<void> {
   }
 }
 
-function measure({ voicing, natural }: Recipe, zones: Zone[]): KeptSound {
-  const reference = Math.min(natural.high, Math.max(natural.low, MIDDLE_C));
-  const sound = { voicing, zones };
+function referenceOf({ natural }: Recipe): number {
+  return Math.min(natural.high, Math.max(natural.low, MIDDLE_C));
+}
+
+function measure(recipe: Recipe, zones: Zone[]): KeptSound {
+  const reference = referenceOf(recipe);
+  const sound = { voicing: recipe.voicing, zones };
   return {
     zones,
     response: measureResponse(sound, reference),

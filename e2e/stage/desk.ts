@@ -19,7 +19,7 @@ export class Desk {
       await expect(this.page.getByRole('button', { name: 'Start sound' })).toHaveCount(0);
       await expect(voices.or(this.page.getByText(/^making/))).toBeVisible({ timeout: 500 });
     }).toPass();
-    await expect(voices).toBeVisible({ timeout: 30_000 });
+    await expect(voices).toBeVisible({ timeout: 50_000 });
   }
 
   /** How loud a layer's meter stands, 0–100. */
@@ -44,6 +44,20 @@ export class Desk {
     return this.page.getByRole('list', { name: 'Remarks' }).getByText(words);
   }
 
+  /** Does what is offered about a remark, wherever it stands: in the heading, or under “more”. */
+  async mend(words: RegExp): Promise<void> {
+    const heading = this.page.getByRole('list', { name: 'Remarks' });
+    const button = heading.getByRole('button', { name: words }).first();
+    const more = heading.getByRole('button', { name: /more$/ });
+    await expect(button.or(more).first()).toBeVisible();
+    if (await button.isVisible()) {
+      await button.click();
+      return;
+    }
+    await more.click();
+    await this.page.getByRole('menuitem', { name: words }).first().click();
+  }
+
   field(label: string): Locator {
     return this.page.getByRole('spinbutton', { name: label, exact: true });
   }
@@ -55,5 +69,57 @@ export class Desk {
   /** What Trace says of a layer. */
   trace(layer: string): Locator {
     return this.page.locator(`pc-trace-panel li[data-layer="${layer}"]`);
+  }
+
+  /** Selects a layer in the ledger, alone or besides what is selected. */
+  async select(layer: string, besides = false): Promise<void> {
+    const row = this.row(layer);
+    await row
+      .locator('td')
+      .first()
+      .click({ modifiers: besides ? ['Control'] : [] });
+    await expect(row).toHaveAttribute('aria-selected', 'true');
+  }
+
+  /** A layer’s row of the ledger. */
+  row(layer: string): Locator {
+    return this.page.locator('pc-ledger tbody tr').filter({
+      has: this.page.getByRole('textbox', { name: `Name of layer ${layer}`, exact: true }),
+    });
+  }
+
+  /** The layers of the ledger as it stands, from top to bottom. */
+  async layers(): Promise<string[]> {
+    const names = this.page.getByRole('textbox', { name: /^Name of layer/ });
+    return names.evaluateAll((boxes) => boxes.map((box) => (box as HTMLInputElement).value));
+  }
+
+  /** Opens one part of a layer in the drawer. */
+  async open(layer: string, tab: string): Promise<Locator> {
+    await this.page.getByRole('button', { name: `Open ${layer}`, exact: true }).click();
+    const drawer = this.page.locator('pc-layer-drawer');
+    await drawer.getByRole('tab', { name: tab, exact: true }).click();
+    return drawer;
+  }
+
+  /** Types a number into a field. */
+  async type(label: string, text: string): Promise<void> {
+    const field = this.field(label);
+    await field.fill(text);
+    await field.press('Enter');
+  }
+
+  /** Both ends of a layer’s keys as the ledger says them. */
+  async keysOf(layer: string): Promise<string> {
+    const [low, high] = ['Lowest', 'Highest'].map((end) => this.field(`${end} key of ${layer}`));
+    return `${await low.inputValue()}–${await high.inputValue()}`;
+  }
+
+  /** The loudest that a layer’s meter stands within some milliseconds. */
+  async loudest(layer: string, milliseconds = 500): Promise<number> {
+    const end = Date.now() + milliseconds;
+    let loudest = 0;
+    while (Date.now() < end) loudest = Math.max(loudest, await this.layerMeter(layer));
+    return loudest;
   }
 }

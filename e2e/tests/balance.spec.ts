@@ -52,7 +52,7 @@ test('a leap into a louder layer is remarked on, and balancing takes it away aga
   await level.fill('-30');
   await level.press('Enter');
   await expect(desk.remark(/split at C4: the left is \d+\.\d dB louder/)).toBeVisible();
-  await page.getByRole('button', { name: 'Balance' }).click();
+  await page.getByRole('button', { name: 'Balance', exact: true }).click();
   const dialog = page.getByRole('dialog');
   const row = dialog.locator('tr[data-layer="Right-hand tine"]');
   await expect(row).toContainText('−30.0 dB');

@@ -110,7 +110,9 @@ test('layers are added, renamed, given another sound, duplicated, moved and remo
   await desk.openSong('Saltglass');
   const rows = page.locator('pc-ledger tbody tr');
   await page.getByRole('button', { name: 'Add layer' }).click();
-  await page.getByRole('menuitem', { name: 'Glass bells' }).click();
+  const picked = page.getByRole('dialog').locator('li[data-item="Glass bells"] button.row');
+  await picked.click();
+  await page.getByRole('button', { name: 'Take Glass bells' }).click();
   await expect(rows).toHaveCount(4);
   const name = page.getByRole('textbox', { name: 'Name of layer Glass bells' });
   await name.fill('Sparkle');
@@ -119,7 +121,7 @@ test('layers are added, renamed, given another sound, duplicated, moved and remo
   await low.fill('C6');
   await low.press('Enter');
   await page.getByRole('button', { name: 'Sound of Sparkle: Glass bells' }).click();
-  await page.getByRole('menuitem', { name: 'Tine piano' }).click();
+  await page.getByRole('dialog').locator('li[data-item="Tine piano"] button.row').dblclick();
   await expect(page.getByRole('button', { name: 'Sound of Sparkle: Tine piano' })).toBeVisible();
   await expect(low).toHaveValue('C6');
   await desk.soundsReady();

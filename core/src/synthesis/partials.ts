@@ -58,6 +58,9 @@ export function loopLength(frequency: number, sampleRate: number, wantedSeconds:
   return best;
 }
 
+/** Strength at which a partial that dies away is over (−120 dB). */
+const OVER = 1e-6;
+
 /** Adds one partial to a stereo recording. From `loopStart` on its strength stays as it is there. */
 export function addPartial(
   left: Float32Array,
@@ -68,36 +71,83 @@ export function addPartial(
   loopSamples: number,
 ): void {
   const step = (2 * Math.PI * partial.cycles) / loopSamples;
-  const cosStep = Math.cos(step);
-  const sinStep = Math.sin(step);
   const angle = ((partial.pan + 1) * Math.PI) / 4;
-  const toLeft = Math.cos(angle) * Math.SQRT2;
-  const toRight = Math.sin(angle) * Math.SQRT2;
-  const fall = Number.isFinite(partial.decay) ? Math.exp(-1 / (partial.decay * sampleRate)) : 1;
-  const attackSamples = Math.max(1, partial.attack * sampleRate);
-  const mono = left === right;
-  let re = Math.cos(partial.phase);
-  let im = Math.sin(partial.phase);
-  let strength = partial.amplitude;
-  for (let i = 0; i < left.length; i++) {
+  const dies = Number.isFinite(partial.decay);
+  const fall = dies ? Math.exp(-1 / (partial.decay * sampleRate)) : 1;
+  const whole: Run = {
+    left,
+    right,
+    toLeft: left === right ? 1 : Math.cos(angle) * Math.SQRT2,
+    toRight: Math.sin(angle) * Math.SQRT2,
+    step,
+  };
+  const size = Math.abs(partial.amplitude);
+  const heard = dies ? Math.ceil(Math.log(size / OVER) / -Math.log(fall)) : left.length;
+  const dying = Math.min(left.length, loopStart, Math.max(0, heard));
+  const rising = Math.min(dying, Math.ceil(Math.max(1, partial.attack * sampleRate)));
+  // One sine through the recursion y[n] = 2·r·cos(w)·y[n−1] − r²·y[n−2]: two multiplications a sample.
+  addRising(whole, partial, fall, rising, partial.attack * sampleRate);
+  addRun(whole, partial, fall, rising, dying);
+  if (dying < loopStart) return;
+  const held = { ...partial, amplitude: partial.amplitude * fall ** loopStart };
+  addRun(whole, held, 1, loopStart, left.length);
+}
+
+/** Where a partial is added to, how much of it to each side, and radians a sample. */
+interface Run {
+  left: Float32Array;
+  right: Float32Array;
+  toLeft: number;
+  toRight: number;
+  step: number;
+}
+
+/** The first samples, while it rises from silence. */
+function addRising(
+  { left, right, toLeft, toRight, step }: Run,
+  { amplitude, phase }: PartialTone,
+  fall: number,
+  to: number,
+  attackSamples: number,
+): void {
+  let strength = amplitude;
+  for (let i = 0; i < to; i++) {
     const rise = i < attackSamples ? 0.5 - 0.5 * Math.cos((Math.PI * i) / attackSamples) : 1;
-    const sample = im * strength * rise;
-    if (mono) {
-      left[i] += sample;
-    } else {
-      left[i] += sample * toLeft;
-      right[i] += sample * toRight;
+    const sample = Math.sin(phase + step * i) * strength * rise;
+    left[i] += sample * toLeft;
+    if (right !== left) right[i] += sample * toRight;
+    strength *= fall;
+  }
+}
+
+/** From one sample to another at full strength, which falls by a factor a sample. */
+function addRun(
+  { left, right, toLeft, toRight, step }: Run,
+  { amplitude, phase }: PartialTone,
+  fall: number,
+  from: number,
+  to: number,
+): void {
+  const strength = fall === 1 ? amplitude : amplitude * fall ** from;
+  const twice = 2 * fall * Math.cos(step);
+  const square = fall * fall;
+  let now = strength * Math.sin(phase + step * from);
+  let before = (strength / fall) * Math.sin(phase + step * (from - 1));
+  if (left === right) {
+    for (let i = from; i < to; i++) {
+      left[i] += now;
+      const next = twice * now - square * before;
+      before = now;
+      now = next;
     }
-    if (i < loopStart) strength *= fall;
-    const nextRe = re * cosStep - im * sinStep;
-    im = re * sinStep + im * cosStep;
-    re = nextRe;
-    // The recursion drifts by rounding; pull it back to the unit circle now and then.
-    if ((i & 1023) === 1023) {
-      const correction = 1.5 - 0.5 * (re * re + im * im);
-      re *= correction;
-      im *= correction;
-    }
+    return;
+  }
+  for (let i = from; i < to; i++) {
+    left[i] += now * toLeft;
+    right[i] += now * toRight;
+    const next = twice * now - square * before;
+    before = now;
+    now = next;
   }
 }
 

@@ -91,7 +91,7 @@ export interface TonePlan extends AnyPlan {
 }
 
 /** Raised when rendering changes in a way that plans do not show. */
-const RENDERER = 1;
+const RENDERER = 2;
 /** Loudest sample that a zone is allowed, so that chords keep headroom. */
 const CEILING = 0.7;
 /** RMS of the loudest 300 ms of every zone. */

@@ -33,6 +33,8 @@ export interface Stroke {
   seconds: number;
 }
 
+/** Times its decay after which a part of a stroke is over (−121 dB). */
+const OVER_AFTER = 14;
 /** Seconds at the end over which what is left fades out. */
 const TAIL = 0.03;
 
@@ -56,13 +58,19 @@ function addTone(
   strength: number,
   sampleRate: number,
 ): void {
-  const reach = (from - to) * (0.5 + 0.5 * strength);
+  const fall = Math.exp(-1 / (decay * sampleRate));
+  const settle = Math.exp(-1 / (slide * sampleRate));
+  const rise = 0.0006 * sampleRate;
+  const step = (2 * Math.PI * to) / sampleRate;
+  let extra = (2 * Math.PI * (from - to) * (0.5 + 0.5 * strength)) / sampleRate;
   let phase = 0;
-  for (let i = 0; i < samples.length; i++) {
-    const t = i / sampleRate;
-    samples[i] +=
-      amplitude * Math.sin(phase) * Math.exp(-t / decay) * Math.min(1, i / (0.0006 * sampleRate));
-    phase += (2 * Math.PI * (to + reach * Math.exp(-t / slide))) / sampleRate;
+  let size = amplitude;
+  const last = Math.min(samples.length, decay * OVER_AFTER * sampleRate);
+  for (let i = 0; i < last; i++) {
+    samples[i] += size * Math.sin(phase) * Math.min(1, i / rise);
+    phase += step + extra;
+    extra *= settle;
+    size *= fall;
   }
 }
 
@@ -79,13 +87,17 @@ function addRattle(
   let twice = 0;
   let belowOnce = 0;
   let belowTwice = 0;
-  for (let i = Math.round(after * sampleRate); i < samples.length; i++) {
-    const t = i / sampleRate - after;
+  const fall = Math.exp(-1 / (decay * sampleRate));
+  const begin = Math.round(after * sampleRate);
+  const last = Math.min(samples.length, begin + decay * OVER_AFTER * sampleRate);
+  let size = amplitude;
+  for (let i = begin; i < last; i++) {
     once += low * (random() * 2 - 1 - once);
     twice += low * (once - twice);
     belowOnce += high * (twice - belowOnce);
     belowTwice += high * (belowOnce - belowTwice);
-    samples[i] += amplitude * (twice - belowTwice) * Math.min(1, t / attack) * Math.exp(-t / decay);
+    samples[i] += size * (twice - belowTwice) * Math.min(1, (i - begin) / (attack * sampleRate));
+    size *= fall;
   }
 }
 

@@ -214,7 +214,10 @@ export class Field {
     });
   });
 
+  /** Id of the remark whose tag is under the hand. */
+  protected readonly tagged = signal<string | null>(null);
   protected readonly tags = computed(() => {
+    const shown = this.tagged() ?? this.pointed();
     const scale = this.scale();
     const taken = new Map<string, number>();
     return this.remarks().flatMap((remark) => {
@@ -227,7 +230,7 @@ export class Field {
       const spot = `${Math.round(x / 120)} ${Math.round(y / 22)}`;
       const above = taken.get(spot) ?? 0;
       taken.set(spot, above + 1);
-      return { remark, tag, box, x, y: y - above * 22, here: remark.id === this.pointed() };
+      return { remark, tag, box, x, y: y - above * 22, here: remark.id === shown };
     });
   });
 

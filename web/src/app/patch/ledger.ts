@@ -143,6 +143,13 @@ export class Ledger {
     return sort.down ? 'descending' : 'ascending';
   }
 
+  /** A click that selects several rows does not also go into one of them. */
+  protected holdBack(event: MouseEvent): void {
+    if (!event.ctrlKey && !event.metaKey && !event.shiftKey) return;
+    event.preventDefault();
+    (document.activeElement as HTMLElement | null)?.blur();
+  }
+
   protected click(event: MouseEvent, layerId: string): void {
     if (event.ctrlKey || event.metaKey) this.picked.emit({ layerId, how: 'also' });
     else if (event.shiftKey) this.picked.emit({ layerId, how: 'through' });

@@ -1,7 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   coverage,
   groundOf,
@@ -15,7 +13,6 @@ import { MOST_LAYERS } from '@pentachord/core/model';
 import { musicalKeyName, songShift } from '@pentachord/core/pitch';
 import { soundingByKey, type PlayedNote } from '@pentachord/core/routing';
 import { Store } from '@ngrx/store';
-import { firstValueFrom } from 'rxjs';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
 import { ScreenHands } from '../live/screen-hands';
@@ -44,6 +41,7 @@ import {
 } from '../state/selectors';
 import { session } from '../state/session';
 import { Taking } from '../state/taking';
+import { Dialogs } from '../ui/dialogs';
 import { PlayableKeyboard } from '../ui/keyboard';
 import type { PickerData } from '../ui/sound-picker';
 import type { ShortcutGroup } from '../ui/shortcuts-dialog';
@@ -71,7 +69,6 @@ const MOST_REMARKS = 2;
     LayerDrawer,
     Ledger,
     MatMenuModule,
-    MatTooltipModule,
     PlayableKeyboard,
     PlumbPanel,
     TracePanel,
@@ -85,7 +82,7 @@ export class PatchView {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly live = inject(Live);
   private readonly hands = inject(ScreenHands);
-  private readonly dialog = inject(MatDialog);
+  private readonly dialogs = inject(Dialogs);
   private readonly editing = inject(PatchEditing);
   private readonly taking = inject(Taking);
   private readonly clipboard = inject(LayerClipboard);
@@ -323,15 +320,13 @@ export class PatchView {
     const patchId = this.patch()?.id;
     if (!compiled || !patchId) return;
     const data: BalanceData = { patch: compiled, responses: this.responses() };
-    const dialog = this.dialog.open<unknown, BalanceData, BalanceResult>(BalanceDialog, {
+    const levels = await this.dialogs.open<BalanceData, BalanceResult>(BalanceDialog, {
       data,
       maxWidth: 760,
     });
-    dialog.afterClosed().subscribe((levels) => {
-      if (!levels) return;
-      const changes = Object.fromEntries([...levels].map(([id, level]) => [id, { level }]));
-      this.store.dispatch(edits.layersChanged({ patchId, changes, words: 'layers balanced' }));
-    });
+    if (!levels) return;
+    const changes = Object.fromEntries([...levels].map(([id, level]) => [id, { level }]));
+    this.store.dispatch(edits.layersChanged({ patchId, changes, words: 'layers balanced' }));
   }
 
   protected rename(box: HTMLInputElement): void {
@@ -358,13 +353,11 @@ export class PatchView {
 
   private async pickSound(data: PickerData): Promise<ShelfItem | undefined> {
     const { SoundPicker } = await import('../ui/sound-picker');
-    const dialog = this.dialog.open<unknown, PickerData, ShelfItem>(SoundPicker, {
+    return this.dialogs.open<PickerData, ShelfItem>(SoundPicker, {
       data,
       width: '1040px',
       maxWidth: '96vw',
-      restoreFocus: true,
     });
-    return firstValueFrom(dialog.afterClosed());
   }
 
   protected do({ layerId, deed }: LedgerDeed): void {
@@ -515,7 +508,7 @@ export class PatchView {
       shortcuts: this.shortcuts.filter(({ group }) => group === name),
     }));
     groups.push({ name: 'Everywhere', shortcuts: EVERYWHERE });
-    this.dialog.open(ShortcutsDialog, { data: groups, maxWidth: 860 });
+    await this.dialogs.open(ShortcutsDialog, { data: groups, maxWidth: 860 });
   }
 }
 

@@ -27,7 +27,9 @@ export class RowDrag {
     if (this.pcRowDragOff() || event.button !== 0) return;
     this.from = { pointer: event.pointerId, y: event.clientY };
     this.handle.setPointerCapture(event.pointerId);
+    // Nothing is marked as text on the way; but the caret leaves its field, as it does with any click.
     event.preventDefault();
+    (document.activeElement as HTMLElement | null)?.blur();
   }
 
   protected move(event: PointerEvent): void {

@@ -22,7 +22,7 @@ export function useShortcuts(shortcuts: readonly PatchShortcut[]): void {
     for (const key of keys.split(','))
       bindings[key] = (event) => {
         const target = event.target as HTMLElement;
-        if (hands.typing() || target.closest(ELSEWHERE)) return;
+        if (hands.typing() || target.closest(ELSEWHERE) || document.querySelector(OVERLAY)) return;
         event.preventDefault();
         run(event.key);
       };
@@ -31,3 +31,5 @@ export function useShortcuts(shortcuts: readonly PatchShortcut[]): void {
 
 const ELSEWHERE =
   'input:not([type=checkbox]), textarea, select, .mat-mdc-menu-panel, mat-dialog-container';
+/** What lies over the page while a menu or dialog is open. */
+const OVERLAY = '.cdk-overlay-backdrop';

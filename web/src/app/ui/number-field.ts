@@ -148,6 +148,8 @@ export class NumberField {
   }
 
   protected key(event: KeyboardEvent): void {
+    // With nothing to take back here, Escape is meant for what is around.
+    if (event.key === 'Escape' && this.typed() === null && !this.problem()) return;
     if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
       this.commit();

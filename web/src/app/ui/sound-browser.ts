@@ -174,7 +174,8 @@ export class SoundBrowser {
 
   /** Arrow keys go through the list from the search box on; Enter takes. */
   protected step(event: KeyboardEvent): void {
-    event.stopPropagation();
+    // What is typed here is no shortcut; Escape still closes the dialog around it.
+    if (event.key !== 'Escape') event.stopPropagation();
     const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     const found = this.found();
     const chosen = this.chosen();

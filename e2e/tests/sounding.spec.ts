@@ -1,0 +1,86 @@
+import { expect, test } from '../stage/test.js';
+
+test('a sound of one voice goes by the last key struck, and comes back to the one still held', async ({
+  desk,
+  page,
+  rig,
+}) => {
+  await desk.openSong('Saltglass');
+  const drawer = await desk.open('Deep pad', 'Sound');
+  await drawer.getByRole('button', { name: 'one', exact: true }).click();
+  await desk.type('Glide from note to note, seconds', '0.1');
+  const voices = page.getByTestId('voices');
+  await rig.press(40, 90);
+  await expect(voices).toHaveText('1 voices');
+  await rig.press(47, 90);
+  await page.waitForTimeout(400);
+  await expect(voices).toHaveText('1 voices');
+  await rig.release(47);
+  await page.waitForTimeout(300);
+  await expect.poll(() => desk.layerMeter('Deep pad')).toBeGreaterThan(5);
+  await rig.release(40);
+  await desk.quiet();
+});
+
+test('notes that a sound has no voices for are cut off, and the ledger says so', async ({
+  desk,
+  page,
+  rig,
+}) => {
+  await desk.openSong('Saltglass');
+  const drawer = await desk.open('Deep pad', 'Sound');
+  await drawer.getByRole('button', { name: 'a number', exact: true }).click();
+  await desk.type('Voices of the sound', '2');
+  await drawer.getByRole('button', { name: /^Close/ }).click();
+  for (const key of [40, 44, 47, 52]) await rig.press(key, 90);
+  await expect(page.getByText('2 cut off')).toBeVisible();
+  await expect(page.getByTestId('voices')).toHaveText('2 voices');
+  for (const key of [40, 44, 47, 52]) await rig.release(key);
+  await desk.quiet();
+});
+
+test('a send is heard as a tail after the note, a shelf changes how loud it is, and a knob moves a send', async ({
+  desk,
+  page,
+  rig,
+}) => {
+  await desk.openSong('Low Water Mark');
+  await desk.select('Ebb bass');
+  const drawer = await desk.open('Ebb bass', 'Balance and effects');
+  const tail = async () => {
+    await rig.press(40, 110);
+    await page.waitForTimeout(350);
+    await rig.release(40);
+    await expect(page.getByTestId('voices')).toHaveText('0 voices');
+    await page.waitForTimeout(350);
+    const left = await desk.output();
+    await desk.quiet();
+    return left;
+  };
+  await desk.type('Send to the reverb, dB', '-60');
+  const dry = await tail();
+  await desk.type('Send to the reverb, dB', '6');
+  const wet = await tail();
+  expect(dry).toBeLessThan(3);
+  expect(wet).toBeGreaterThan(dry + 8);
+  await desk.type('Send to the reverb, dB', '-60');
+
+  const loudest = async () => {
+    await rig.press(40, 110);
+    const found = await desk.loudest('Ebb bass');
+    await rig.release(40);
+    await desk.quiet();
+    return found;
+  };
+  const flat = await loudest();
+  await desk.type('Low shelf, dB', '-15');
+  expect(await loudest()).toBeLessThan(flat - 8);
+  await desk.type('Low shelf, dB', '0');
+
+  await drawer.getByRole('button', { name: 'Tie a control to reverb send of Ebb bass' }).click();
+  await rig.control(21, 3);
+  await rig.control(21, 127);
+  expect(await tail()).toBeGreaterThan(dry + 4);
+  await rig.control(21, 0);
+  expect(await tail()).toBeLessThan(3);
+});

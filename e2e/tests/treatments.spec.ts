@@ -1,0 +1,91 @@
+import { expect, test } from '../stage/test.js';
+
+test('an arpeggio reaches the module as bytes in time, and leaves no note when the keys go up', async ({
+  desk,
+  page,
+  rig,
+  context,
+  server,
+}) => {
+  await desk.openSong('Ferry to Nowhere');
+  const standIns = await context.newPage();
+  await standIns.goto(`${server.origin}/stand-ins`);
+  await standIns.evaluate(() => {
+    const heard: { at: number; bytes: number[] }[] = [];
+    Object.assign(globalThis, { heard });
+    const cable = new BroadcastChannel('pentachord cable');
+    cable.onmessage = ({ data }) => {
+      if (data.direction === 'out') heard.push({ at: performance.now(), bytes: [...data.bytes] });
+    };
+  });
+  await page.bringToFront();
+  const drawer = await desk.open('Saloon reeds', 'Treatments');
+  await drawer.getByRole('button', { name: 'Add arpeggio' }).click();
+  await drawer.getByRole('combobox', { name: 'Rate of the arpeggio' }).selectOption('1/8');
+  for (const key of [60, 64, 67]) await rig.press(key, 100, 'lower');
+  await page.waitForTimeout(2200);
+  for (const key of [60, 64, 67]) await rig.release(key, 'lower');
+  await page.waitForTimeout(300);
+  const heard = await standIns.evaluate(
+    () => (globalThis as unknown as { heard: { at: number; bytes: number[] }[] }).heard,
+  );
+  const notes = heard.filter(({ bytes }) => (bytes[0] & 0xe0) === 0x80);
+  const struck = notes.filter(({ bytes }) => bytes[0] >> 4 === 9 && bytes[2] > 0);
+  expect(struck.length).toBeGreaterThanOrEqual(4);
+  // The layer sounds an octave lower; up, one after the other.
+  expect(struck.slice(0, 4).map(({ bytes }) => bytes[1])).toEqual([48, 52, 55, 48]);
+  // Eighths at 74 beats a minute. The first keys come one by one, so the steps after them are measured.
+  const steps = struck.slice(1).map(({ at }, i) => at - struck[i].at);
+  const usual = steps.slice(1).sort((a, b) => a - b)[Math.floor((steps.length - 1) / 2)];
+  expect(Math.abs(usual - 30_000 / 74)).toBeLessThan(60);
+  const sounding = new Set<number>();
+  for (const { bytes } of notes) {
+    if (bytes[0] >> 4 === 9 && bytes[2] > 0) sounding.add(bytes[1]);
+    else sounding.delete(bytes[1]);
+  }
+  expect([...sounding]).toEqual([]);
+});
+
+test('treatments work in order on several layers, and a pad switches one on and off', async ({
+  desk,
+  page,
+  rig,
+}) => {
+  await desk.openSong('Low Water Mark');
+  const drawer = await desk.open('Slack tine', 'Treatments');
+  const arpeggio = drawer.locator('[data-treatment="arpeggio"]');
+  await expect(arpeggio).toHaveClass(/off/);
+  await rig.tapPad(5);
+  await expect(arpeggio).not.toHaveClass(/off/);
+  await rig.tapPad(5);
+  await expect(arpeggio).toHaveClass(/off/);
+
+  await drawer.getByRole('button', { name: 'Add chord' }).click();
+  const chord = drawer.locator('[data-treatment="chord"]');
+  await chord.getByRole('textbox').fill('0 4 7 12');
+  await chord.getByRole('textbox').press('Enter');
+  await chord.getByRole('button', { name: 'chord on Mud pad' }).click();
+  const voices = page.getByTestId('voices');
+  await rig.press(65, 80);
+  await expect(voices).toHaveText('4 voices');
+  await rig.release(65);
+  await desk.quiet();
+  await rig.press(65, 80, 'lower');
+  await expect(voices).toHaveText('4 voices');
+  // Taking it off while the keys are down ends what it had begun.
+  await chord.getByRole('button', { name: 'Remove chord' }).click();
+  await rig.release(65, 'lower');
+  await desk.quiet();
+
+  await drawer.getByRole('button', { name: 'Add note filter' }).click();
+  await desk.type('Softest strength let through', '90');
+  await rig.press(65, 80);
+  await page.waitForTimeout(200);
+  await expect(voices).toHaveText('0 voices');
+  await rig.release(65);
+  await rig.press(65, 100);
+  await expect(voices).toHaveText('1 voices');
+  await rig.release(65);
+  await desk.quiet();
+  await desk.saved();
+});

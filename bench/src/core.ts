@@ -1,6 +1,13 @@
 import { coverage, remarks } from '@pentachord/core/coverage';
 import { plumbLine } from '@pentachord/core/loudness';
-import { newLayer, type Keyboard, type Layer, type Patch } from '@pentachord/core/model';
+import {
+  newLayer,
+  newPatch,
+  newPatchSound,
+  type Keyboard,
+  type Layer,
+  type Patch,
+} from '@pentachord/core/model';
 import { compilePatch, compileRig, Player, type PlayerOutput } from '@pentachord/core/routing';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { quantile, times, type Result } from './table.js';
@@ -43,15 +50,8 @@ export function patchOf(layerCount: number): Patch {
     };
   });
   return {
-    id: `patch-${layerCount}`,
-    songId: 'song',
-    position: 0,
-    name: 'Measured',
-    sounds: Array.from({ length: 6 }, (_, i) => ({
-      id: `sound-${i}`,
-      librarySoundId: `library-${i}`,
-      polyphony: 'many' as const,
-    })),
+    ...newPatch(`patch-${layerCount}`, 'song', 0, 'Measured'),
+    sounds: Array.from({ length: 6 }, (_, i) => newPatchSound(`sound-${i}`, `library-${i}`)),
     layers,
   };
 }

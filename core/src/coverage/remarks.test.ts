@@ -48,6 +48,8 @@ describe('remarks', () => {
     const b = layer('b', { ...onUpper, soundId: 'one', keys: keys(60, 127) });
     expect(say([a, b])).toEqual(['A and B play the same sound on C4–G7']);
     expect(say([a, { ...b, transpose: 12 }])).toEqual([]);
+    const c = layer('c', { ...onUpper, soundId: 'one', keys: keys(72, 127) });
+    expect(say([a, b, c])).toEqual(['A, B and C play the same sound on C4–G7']);
   });
 
   it('notices keys the keyboard lacks, notes outside MIDI and outside the natural range', () => {

@@ -8,7 +8,7 @@ import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
 import { loudnessRemarks } from './loudness-remarks.js';
 import { neverHeard } from './never-heard.js';
 import type { Remark, RemarkKind } from './remark.js';
-import { coverage, groundOf, isFullHeight, type Coverage } from './coverage.js';
+import { coverage, groundOf, isFullHeight, type Coverage, type Ground } from './coverage.js';
 
 /** What remarks are computed from. */
 export interface RemarkSettings {
@@ -96,28 +96,46 @@ function twiceRemarks(
   keyboard: Keyboard,
   { middleC }: RemarkSettings,
 ): Remark[] {
-  const found = new Map<string, Remark>();
+  /** By sound and octave: the layers that double each other somewhere, and the ground over which they do. */
+  const doubled = new Map<string, { layers: Set<number>; where: Ground }>();
   for (const cell of covered.cells) {
-    for (const [i, a] of cell.layers.entries()) {
-      for (const b of cell.layers.slice(i + 1)) {
-        const [first, second] = [patch.layers[a], patch.layers[b]];
-        if (first.librarySoundId !== second.librarySoundId || first.shift !== second.shift)
-          continue;
-        const id = `twice ${keyboard.id} ${first.id} ${second.id}`;
-        if (found.has(id)) continue;
-        found.set(id, {
-          kind: 'sameSoundTwice',
-          id,
-          weight: 'note',
-          text: `${layerLetter(a)} and ${layerLetter(b)} play the same sound on ${keysInWords(cell.keys, middleC)}`,
-          keyboardId: keyboard.id,
-          where: cell,
-          layerIds: [first.id, second.id],
-        });
+    const alike = new Map<string, number[]>();
+    for (const index of cell.layers) {
+      const { librarySoundId, shift } = patch.layers[index];
+      const matter = `${librarySoundId} ${shift}`;
+      alike.set(matter, [...(alike.get(matter) ?? []), index]);
+    }
+    for (const [matter, layers] of alike) {
+      if (layers.length < 2) continue;
+      const known = doubled.get(matter);
+      if (!known) doubled.set(matter, { layers: new Set(layers), where: cell });
+      else {
+        for (const index of layers) known.layers.add(index);
+        known.where = around(known.where, cell);
       }
     }
   }
-  return [...found.values()];
+  return [...doubled].map(([matter, { layers, where }]): Remark => {
+    const letters = [...layers].sort((a, b) => a - b).map(layerLetter);
+    return {
+      kind: 'sameSoundTwice',
+      id: `twice ${keyboard.id} ${matter}`,
+      weight: 'note',
+      text: `${letters.slice(0, -1).join(', ')} and ${letters.at(-1)} play the same sound on ${keysInWords(where.keys, middleC)}`,
+      keyboardId: keyboard.id,
+      where,
+      layerIds: [...layers].map((index) => patch.layers[index].id),
+    };
+  });
+}
+
+/** The smallest ground that holds two. */
+function around(a: Ground, b: Ground): Ground {
+  const span = (x: Span, y: Span) => ({
+    low: Math.min(x.low, y.low),
+    high: Math.max(x.high, y.high),
+  });
+  return { keys: span(a.keys, b.keys), velocities: span(a.velocities, b.velocities) };
 }
 
 function layerRemarks(

@@ -1,11 +1,11 @@
 import { loudnessKey } from '../loudness/loudness-key.js';
-import type { Layer } from '../model/layer.js';
+import type { Layer, Lift } from '../model/layer.js';
 import type { Patch } from '../model/patch.js';
 import { isKeyboard, type Device } from '../model/rig.js';
 import { PLAIN_TIMBRE } from '../model/timbre.js';
 import type { Treatment } from '../model/treatment.js';
 import { scaleOf, type MusicalKey } from '../pitch/musical-keys.js';
-import { rangeGain } from '../range/range.js';
+import { rangeGain, type Range } from '../range/range.js';
 import { lifted, touchOut, type Touch } from '../touch/touch.js';
 
 /** The most devices a rig can hold, so that routing tables have a fixed size. */
@@ -104,14 +104,8 @@ export function compilePatch(patch: Patch, settings: CompileSettings): CompiledP
     const sound = soundOf.get(layer.soundId);
     const librarySoundId = sound?.librarySoundId ?? '';
     const colour = { timbre: sound?.timbre ?? PLAIN_TIMBRE, tone: layer.tone };
-    const keyGain = new Float32Array(128);
-    const velocityGain = new Float32Array(128);
     const plainTouch = touchTable(layer.touch);
-    const liftedTouch = touchTable(lifted(layer.touch, layer.lift.floor));
-    for (let n = 0; n < 128; n++) {
-      keyGain[n] = rangeGain(layer.keys, n);
-      velocityGain[n] = rangeGain(layer.velocities, n);
-    }
+    const liftedTouch = liftedTable(layer.touch, layer.lift);
     return {
       id: layer.id,
       name: layer.name,
@@ -125,8 +119,8 @@ export function compilePatch(patch: Patch, settings: CompileSettings): CompiledP
       keyHigh: layer.keys.high,
       velocityLow: layer.velocities.low,
       velocityHigh: layer.velocities.high,
-      keyGain,
-      velocityGain,
+      keyGain: gainTable(layer.keys),
+      velocityGain: gainTable(layer.velocities),
       touch: layer.lift.on ? liftedTouch : plainTouch,
       plainTouch,
       liftedTouch,
@@ -142,8 +136,38 @@ export function compilePatch(patch: Patch, settings: CompileSettings): CompiledP
   return { id: patch.id, rig, layers, scale };
 }
 
+// What an edit leaves alone stays the same object, so that its tables are made once and not with every movement of a hand.
+const touchTables = new WeakMap<Touch, Uint8Array>();
+const liftedTables = new WeakMap<Touch, Map<number, Uint8Array>>();
+const gainTables = new WeakMap<Range, Float32Array>();
+
 function touchTable(touch: Touch): Uint8Array {
-  return Uint8Array.from({ length: 128 }, (_, n) => (n === 0 ? 0 : touchOut(touch, n)));
+  let table = touchTables.get(touch);
+  if (!table) {
+    table = Uint8Array.from({ length: 128 }, (_, n) => (n === 0 ? 0 : touchOut(touch, n)));
+    touchTables.set(touch, table);
+  }
+  return table;
+}
+
+function liftedTable(touch: Touch, { floor }: Lift): Uint8Array {
+  const byFloor = liftedTables.get(touch) ?? new Map<number, Uint8Array>();
+  liftedTables.set(touch, byFloor);
+  let table = byFloor.get(floor);
+  if (!table) {
+    table = touchTable(lifted(touch, floor));
+    byFloor.set(floor, table);
+  }
+  return table;
+}
+
+function gainTable(range: Range): Float32Array {
+  let table = gainTables.get(range);
+  if (!table) {
+    table = Float32Array.from({ length: 128 }, (_, n) => rangeGain(range, n));
+    gainTables.set(range, table);
+  }
+  return table;
 }
 
 function heardDevices(layer: Layer, rig: CompiledRig): Uint8Array {

@@ -44,8 +44,7 @@ export function blockOutput(): EngineOutput {
 export const METER = {
   voices: STRIPS,
   stolen: STRIPS + 1,
-  blocks: STRIPS + 2,
-  stolenFrom: STRIPS + 3,
+  stolenFrom: STRIPS + 2,
 } as const;
 export const METERS = METER.stolenFrom + STRIPS;
 
@@ -170,7 +169,6 @@ export class VoiceEngine {
       right[i] = softClip(right[i]);
     }
     this.meters[METER.voices] = sounding;
-    this.meters[METER.blocks]++;
   }
 
   private renderStrip(s: number, vibrato: number, output: EngineOutput): void {

@@ -220,6 +220,7 @@ const OBEYED: Record<Obeyable, string> = {
       display: flex;
       gap: 6px;
       align-items: center;
+      min-height: 24px;
     }
   `,
 })

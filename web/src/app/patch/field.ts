@@ -21,6 +21,7 @@ import { noteName, type MiddleC } from '@pentachord/core/pitch';
 import { withRangePart, type Range, type RangePart } from '@pentachord/core/range';
 import { eachFrame } from '../live/frames';
 import { layerMark, type LayerMark } from '../ui/layer-colours';
+import { Calm } from './calm';
 import { DYNAMICS, dynamicOf } from './dynamics';
 import {
   boxOf,
@@ -34,6 +35,7 @@ import {
   type Box,
   type FieldScale,
 } from './field-geometry';
+import { Territories } from './territories';
 
 /** A change of a layer's keys or velocities made on the field. */
 export interface FieldChange {
@@ -125,6 +127,7 @@ function hatching({ hatch: { angle, gap, period } }: LayerMark) {
  */
 @Component({
   selector: 'pc-field',
+  imports: [Territories],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './field.html',
   styleUrl: './field.scss',
@@ -142,6 +145,8 @@ export class Field {
   readonly remarks = input<readonly Remark[]>([]);
   /** Id of the remark whose place is to be shown. */
   readonly pointed = input<string | null>(null);
+  /** Told when the hand takes hold of an edge and lets it go. */
+  readonly calm = input(new Calm());
   readonly layerSelected = output<string | null>();
   readonly changed = output<FieldChange>();
   /** An edge was moved with Shift held: its neighbours come along. */
@@ -168,34 +173,64 @@ export class Field {
     ...this.size(),
   }));
 
+  private readonly boxes = computed(() => {
+    const scale = this.scale();
+    return this.layers().map((layer) =>
+      this.present().has(layer.id) ? boxOf(scale, layer) : null,
+    );
+  });
   protected readonly territories = computed(() => {
     const scale = this.scale();
     const selected = this.selected();
-    const shown = this.layers().map((layer) =>
-      this.present().has(layer.id) ? boxOf(scale, layer) : null,
-    );
-    const spots = placeLabels(shown, {
-      width: (index) => 40 + this.layers()[index].name.length * 7.6,
-      height: 24,
-    });
+    const boxes = this.boxes();
     return this.layers().flatMap((layer, index) => {
-      const box = shown[index];
-      const spot = spots[index];
-      if (!box || !spot) return [];
+      const box = boxes[index];
+      if (!box) return [];
       return {
         id: layer.id,
-        name: layer.name,
-        letter: layerLetter(index),
         mark: layerMark(index),
         hatch: hatching(layerMark(index)),
         box,
-        spot,
         selected: layer.id === selected,
         silenced: layer.muted,
         keyLines: contours(layer.keys).map((at) => xOfKey(scale, at)),
         velocityLines: contours(layer.velocities).map((at) => yOfVelocity(scale, at)),
       };
     });
+  });
+
+  private readonly placed = computed(() => {
+    const boxes = this.boxes();
+    const spots = placeLabels(boxes, {
+      width: (index) => 40 + this.layers()[index].name.length * 7.6,
+      height: 24,
+    });
+    return this.layers().flatMap((layer, index) => {
+      const box = boxes[index];
+      const spot = spots[index];
+      if (!box || !spot) return [];
+      return {
+        id: layer.id,
+        name: layer.name,
+        letter: layerLetter(index),
+        colour: layerMark(index).day,
+        spot,
+        width: box.width - 8,
+        selected: layer.id === this.selected(),
+        silenced: layer.muted,
+      };
+    });
+  });
+  /** Labels stay where they are while an edge is dragged, and find new places afterwards. */
+  protected readonly labels = computed(() => this.calm().read(this.placed));
+
+  /** The selected territory is drawn over the others, on a sheet of its own: it alone is painted anew while it is dragged. */
+  protected readonly sheets = computed(() => {
+    const territories = this.territories();
+    return {
+      below: territories.filter((territory) => !territory.selected),
+      above: territories.filter((territory) => territory.selected),
+    };
   });
 
   protected readonly silent = computed(() => {
@@ -226,11 +261,12 @@ export class Field {
       if (!box || !tag) return [];
       // Tags that would stand on one spot are stacked.
       const x = Math.min(scale.width - 60, Math.max(60, box.x + box.width / 2));
-      const y = Math.min(scale.height - 12, Math.max(12, box.y + box.height / 2));
-      const spot = `${Math.round(x / 120)} ${Math.round(y / 22)}`;
+      const middle = Math.min(scale.height - 12, Math.max(12, box.y + box.height / 2));
+      const spot = `${Math.round(x / 120)} ${Math.round(middle / 22)}`;
       const above = taken.get(spot) ?? 0;
       taken.set(spot, above + 1);
-      return { remark, tag, box, x, y: y - above * 22, here: remark.id === shown };
+      const y = Math.max(12, middle - above * 22);
+      return { remark, tag, box, x, y, here: remark.id === shown };
     });
   });
 
@@ -268,6 +304,7 @@ export class Field {
   });
 
   constructor() {
+    inject(DestroyRef).onDestroy(() => this.letGo());
     const observer = new ResizeObserver(([entry]) => {
       const { width, height } = entry.contentRect;
       if (width > 0 && height > 0) this.size.set({ width, height });
@@ -299,7 +336,7 @@ export class Field {
   }
 
   protected point(event: PointerEvent): void {
-    this.hovered.emit(keyUnder(this.scale(), this.pointIn(event).x));
+    if (!this.drag) this.hovered.emit(keyUnder(this.scale(), this.pointIn(event).x));
   }
 
   protected grab(
@@ -319,6 +356,7 @@ export class Field {
       off: { x: x - line.x, y: y - line.y },
       split: event.shiftKey && parts.length === 1,
     };
+    this.calm().hold(true);
     this.showReadout(event);
   }
 
@@ -349,6 +387,7 @@ export class Field {
   }
 
   protected letGo(): void {
+    if (this.drag) this.calm().hold(false);
     this.drag = null;
     this.readout.set(null);
   }

@@ -47,6 +47,7 @@ import type { PickerData } from '../ui/sound-picker';
 import type { ShortcutGroup } from '../ui/shortcuts-dialog';
 import { Arranging } from './arranging';
 import type { BalanceData, BalanceResult } from './balance-dialog';
+import { Calm } from './calm';
 import { CoverageStrip } from './coverage-strip';
 import { DYNAMICS } from './dynamics';
 import { Field, type FieldChange, type FieldMark, type SplitMove } from './field';
@@ -59,6 +60,10 @@ import { TracePanel } from './trace-panel';
 
 /** Remarks shown in the heading; the rest are counted. */
 const MOST_REMARKS = 2;
+/** Remarks listed under “more”, the weightiest first. */
+const MOST_LISTED = 30;
+/** Remarks that have a tag on the field at one time. */
+const MOST_TAGS = 8;
 
 /** The Patch view: the field, the keyboard under it, Trace beside it, the ledger below. */
 @Component({
@@ -88,12 +93,17 @@ export class PatchView {
   private readonly clipboard = inject(LayerClipboard);
   protected readonly arranging = inject(Arranging);
 
+  /** While an edge is dragged, only the field itself moves with every frame. */
+  protected readonly calm = new Calm();
+
   protected readonly dynamics = DYNAMICS;
   protected readonly patch = this.store.selectSignal(selectPatch);
+  /** The patch as the ledger shows it. */
+  protected readonly listed = this.calm.following(this.patch);
   protected readonly song = this.store.selectSignal(selectPatchSong);
   protected readonly cue = this.store.selectSignal(selectCue);
   protected readonly patches = this.store.selectSignal(selectPatchesOfSong);
-  protected readonly compiled = this.store.selectSignal(selectCompiled);
+  protected readonly compiled = this.calm.following(this.store.selectSignal(selectCompiled));
   protected readonly keyboards = this.store.selectSignal(selectKeyboards);
   protected readonly keyboard = this.store.selectSignal(selectKeyboard);
   protected readonly library = this.store.selectSignal(selectLibrary);
@@ -102,10 +112,10 @@ export class PatchView {
   protected readonly responses = this.store.selectSignal(selectResponses);
   protected readonly undo = this.store.selectSignal(selectUndo);
   private readonly place = this.store.selectSignal(selectSession);
-  private readonly allRemarks = this.store.selectSignal(selectRemarks);
+  private readonly allRemarks = this.calm.following(this.store.selectSignal(selectRemarks));
 
   private readonly devices = this.store.selectSignal(selectDevices);
-  private readonly cost = this.store.selectSignal(selectCost);
+  private readonly cost = this.calm.following(this.store.selectSignal(selectCost));
   private readonly budget = this.store.selectSignal(selectBudget);
 
   protected readonly selected = computed(() => this.place().layerId);
@@ -121,21 +131,25 @@ export class PatchView {
   protected readonly beside = signal<'trace' | 'plumb'>('trace');
   /** The key under the hand on the field. */
   protected readonly hovered = signal<number | null>(null);
-  private readonly mendable = computed(() => {
-    const patch = this.patch();
-    return this.allRemarks().map((remark) => ({
-      ...remark,
-      mend: patch && mendOf(remark, patch, this.devices()),
-    }));
-  });
-  protected readonly shownRemarks = computed(() => this.mendable().slice(0, MOST_REMARKS));
-  protected readonly moreRemarks = computed(() => this.mendable().slice(MOST_REMARKS));
+  protected readonly shownRemarks = computed(() =>
+    this.allRemarks()
+      .slice(0, MOST_REMARKS)
+      .map((remark) => this.withMend(remark)),
+  );
+  protected readonly moreRemarks = computed(() =>
+    this.allRemarks()
+      .slice(MOST_REMARKS, MOST_LISTED)
+      .map((remark) => this.withMend(remark)),
+  );
+  protected readonly moreCount = computed(() => this.allRemarks().length - MOST_REMARKS);
   /** Remarks that have a place on the field shown. Silent ground is drawn there anyway. */
   protected readonly placedRemarks = computed(() =>
-    this.allRemarks().filter(
-      ({ keyboardId, where, kind }) =>
-        where && keyboardId === this.keyboard()?.id && !kind.startsWith('silent'),
-    ),
+    this.allRemarks()
+      .filter(
+        ({ keyboardId, where, kind }) =>
+          where && keyboardId === this.keyboard()?.id && !kind.startsWith('silent'),
+      )
+      .slice(0, MOST_TAGS),
   );
   /** The remark under the hand. */
   protected readonly pointed = signal<string | null>(null);
@@ -285,6 +299,11 @@ export class PatchView {
   protected openDrawer(tab: DrawerTab | null): void {
     if (tab !== null) this.lastTab = tab;
     this.drawer.set(tab);
+  }
+
+  private withMend(remark: Remark): Remark & { mend: Mend | null } {
+    const patch = this.listed();
+    return { ...remark, mend: patch && mendOf(remark, patch, this.devices()) };
   }
 
   protected show(remark: Remark): void {

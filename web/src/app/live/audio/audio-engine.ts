@@ -1,5 +1,4 @@
 import {
-  BLOCK,
   BUSES,
   COMMAND_RING_BYTES,
   CommandRing,
@@ -80,14 +79,6 @@ export class AudioEngine {
   load(slot: number, sound: LoadedSound): void {
     if (this.node) this.hand(this.node, slot, sound);
     else this.waiting.push({ slot, sound });
-  }
-
-  /** Seconds on the clock of the audio thread, and seconds of sound rendered; both 0 while sound is off. */
-  get progress(): { clock: number; rendered: number } {
-    const { context } = this;
-    if (!context) return { clock: 0, rendered: 0 };
-    const rendered = (this.meters[METER.blocks] * BLOCK) / context.sampleRate;
-    return { clock: context.currentTime, rendered };
   }
 
   /** Follows the shared effects of the patch being played; `tempo` in beats per minute. */

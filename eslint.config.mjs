@@ -72,9 +72,13 @@ export default defineConfig(
         'error',
         { type: 'attribute', prefix: 'pc', style: 'camelCase' },
       ],
+      // An attribute where the element itself has to be one of SVG's.
       '@angular-eslint/component-selector': [
         'error',
-        { type: 'element', prefix: 'pc', style: 'kebab-case' },
+        [
+          { type: 'element', prefix: 'pc', style: 'kebab-case' },
+          { type: 'attribute', prefix: 'pc', style: 'camelCase' },
+        ],
       ],
       '@angular-eslint/prefer-on-push-component-change-detection': 'error',
     },

@@ -1,11 +1,13 @@
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { test } from '../stage/test.js';
+import { expect, test } from '../stage/test.js';
 
 const FOLDER = join(dirname(fileURLToPath(import.meta.url)), '../../docs/screenshots');
 const file = (name: string) => ({ path: join(FOLDER, `${name}.png`) });
+/** Milliseconds in which meters rise and lists settle. */
+const SETTLED = 400;
 
-test('pictures of the main views', async ({ desk, rig, page, server }) => {
+test('patches', async ({ desk, rig, page }) => {
   await desk.openSong('Copper Weather');
   await page.getByRole('button', { name: 'second verse' }).click();
   await page.getByRole('button', { name: 'B Felt piano' }).click();
@@ -16,9 +18,64 @@ test('pictures of the main views', async ({ desk, rig, page, server }) => {
     [76, 92],
   ])
     await rig.press(key, velocity);
-  await page.waitForTimeout(350);
+  await page.waitForTimeout(SETTLED);
   await page.screenshot(file('patch'));
+  for (const key of [40, 64, 67, 76]) await rig.release(key);
+
+  await desk.openSong('Paper Lighthouse');
+  await desk.type('Level of Right-hand tine, dB', '-14');
+  await page.getByRole('button', { name: 'Plumb line' }).click();
+  await page.getByRole('button', { name: 'B Left-hand tine, dug in' }).click();
+  await rig.press(45, 112);
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('patch-shared-sound'));
+  await rig.release(45);
+
+  await desk.openSong('Ferry to Nowhere');
+  await page.getByRole('button', { name: 'Lower keys', exact: true }).click();
+  await page.getByRole('button', { name: 'Trace', exact: true }).click();
+  await rig.press(43, 90, 'lower');
+  await rig.press(67, 70, 'lower');
+  await desk.field('Transposition of Saloon reeds, semitones').hover();
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('patch-two-keyboards'));
+});
+
+test('the layer drawer', async ({ desk, rig, page }) => {
+  await desk.openSong('Copper Weather');
+  for (const velocity of [18, 27, 35, 44, 52, 58, 63, 70, 74, 81, 88, 97, 108]) {
+    await rig.press(64, velocity);
+    await rig.release(64);
+  }
+  const drawer = await desk.open('Glass bells', 'Touch');
+  await drawer.getByRole('button', { name: 'Lift of Glass bells', exact: true }).click();
+  await expect(drawer.getByRole('slider')).toHaveCount(3);
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('layer-touch'));
+
+  await desk.openSong('Low Water Mark');
+  const treatments = await desk.open('Slack tine', 'Treatments');
+  await treatments.getByRole('button', { name: 'Add chord' }).click();
+  await rig.tapPad(5);
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('layer-treatments'));
+});
+
+test('Sounds', async ({ desk, rig, page }) => {
+  await desk.openSong('Saltglass');
+  await page.getByRole('link', { name: 'Sounds' }).click();
+  await desk.soundsReady();
+  await page.locator('li[data-item="Glass bells"] button.row').click();
+  await rig.press(72, 90);
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('sounds'));
+});
+
+test('Showtime and the stand-ins', async ({ desk, rig, page, server }) => {
+  await desk.openSong('Copper Weather');
+  await page.getByRole('button', { name: 'second verse' }).click();
   await page.getByRole('link', { name: 'Showtime' }).click();
+  for (const key of [40, 64, 67, 76]) await rig.press(key, 84);
   await page.waitForTimeout(1200);
   await page.screenshot(file('showtime'));
   await page.goto(`${server.origin}/stand-ins`);

@@ -73,10 +73,10 @@ test('a cue glides: levels move over its seconds instead of jumping', async ({
   await page.keyboard.press('ArrowLeft');
   await expect(cue(page)).toHaveText('intro');
   // The intro mutes the bass over 1.5 s: shortly after it must still be heard, later not.
-  await expect(page.getByText('1 voices')).toBeVisible();
+  await expect(page.getByText('1 voice')).toBeVisible();
   await rig.press(31, 100);
   await page.waitForTimeout(300);
-  await expect(page.getByText('1 voices')).toBeVisible();
+  await expect(page.getByText('1 voice')).toBeVisible();
   await rig.release(30);
   await rig.release(31);
   await noVoices(page);

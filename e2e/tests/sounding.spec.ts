@@ -11,10 +11,10 @@ test('a sound of one voice goes by the last key struck, and comes back to the on
   await desk.type('Glide from note to note, seconds', '0.1');
   const voices = page.getByTestId('voices');
   await rig.press(40, 90);
-  await expect(voices).toHaveText('1 voices');
+  await expect(voices).toHaveText('1 voice');
   await rig.press(47, 90);
   await page.waitForTimeout(400);
-  await expect(voices).toHaveText('1 voices');
+  await expect(voices).toHaveText('1 voice');
   await rig.release(47);
   await page.waitForTimeout(300);
   await expect.poll(() => desk.layerMeter('Deep pad')).toBeGreaterThan(5);

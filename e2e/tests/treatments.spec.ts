@@ -84,7 +84,7 @@ test('treatments work in order on several layers, and a pad switches one on and 
   await expect(voices).toHaveText('0 voices');
   await rig.release(65);
   await rig.press(65, 100);
-  await expect(voices).toHaveText('1 voices');
+  await expect(voices).toHaveText('1 voice');
   await rig.release(65);
   await desk.quiet();
   await desk.saved();

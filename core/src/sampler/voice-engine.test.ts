@@ -232,6 +232,20 @@ describe('a sound of one voice', () => {
   });
 });
 
+describe('a sound of one voice that two layers share', () => {
+  it('is heard on the later one, counts what that cost the other, and leaves nothing behind', () => {
+    ring.write(COMMAND.level, 1, 0, 0);
+    for (const strip of [0, 1]) ring.write(COMMAND.start, strip + 1, strip, 0, 7, 1, 60, 100, 1, 0);
+    render(0.1);
+    expect(meters[METER.voices]).toBe(1);
+    expect([meters[METER.stolenFrom], meters[METER.stolenFrom + 1]]).toEqual([1, 0]);
+    ring.write(COMMAND.end, 1);
+    ring.write(COMMAND.end, 2);
+    render(1);
+    expect(meters[METER.voices]).toBe(0);
+  });
+});
+
 describe('tone and timbre', () => {
   const levelOf = (note: number) => {
     start(note, { note, gain: 0.1 });

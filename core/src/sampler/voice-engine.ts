@@ -394,7 +394,7 @@ export class VoiceEngine {
     if (polyphony === 1) {
       this.lineOf(instance).push(id, note);
       if (glide > 0 && this.slide(instance, id, strip, note, glide)) return;
-      this.hushInstance(instance);
+      this.hushInstance(instance, strip);
     } else if (polyphony > 0) this.makeRoom(instance, polyphony);
     const v = this.freeVoice();
     const { voicing } = sound;
@@ -491,10 +491,14 @@ export class VoiceEngine {
     this.stepFactor[v] = (this.stepGoal[v] / this.step[v]) ** (1 / blocks);
   }
 
-  private hushInstance(instance: number): void {
-    for (let v = 0; v < VOICES; v++)
-      if (this.instance[v] === instance && (this.stage[v] === ATTACK || this.stage[v] === HOLD))
-        this.hush(v);
+  /** Ends the voice of a one-voice sound. Taken from another layer it counts as stolen; within one it is just the next note. */
+  private hushInstance(instance: number, strip: number): void {
+    for (let v = 0; v < VOICES; v++) {
+      if (this.instance[v] !== instance) continue;
+      if (this.stage[v] !== ATTACK && this.stage[v] !== HOLD) continue;
+      this.hush(v);
+      if (this.strip[v] !== strip) this.countStolen(v);
+    }
   }
 
   /** Ends the oldest voices of an instance until one more fits its polyphony. */

@@ -89,7 +89,7 @@ export class Arranging {
       run: () => this.splitInTwo(),
     },
     {
-      words: 'Split evenly into',
+      words: 'Split evenly in parts',
       keys: WAYS.join(),
       shown: `${WAYS[0]} … ${WAYS.at(-1)}`,
       choices: WAYS,

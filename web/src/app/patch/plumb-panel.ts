@@ -17,9 +17,11 @@ const SPAN_DB = 42;
   template: `
     @if (reading(); as line) {
       <p class="title">
-        <b>{{ line.name }}</b> what you hear
+        <b>{{ line.name }}</b>
         @if (line.now) {
           <span class="mono" data-testid="plumb-now">{{ line.now }}</span>
+        } @else {
+          what you hear
         }
       </p>
       <svg

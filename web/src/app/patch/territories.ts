@@ -17,7 +17,7 @@ export interface Territory {
 
 /** A sheet of territories: wash, hatching, border and contour lines of each. */
 @Component({
-  selector: 'svg[pcTerritories]',
+  selector: '[pcTerritories]',
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './territories.html',
   styleUrl: './territories.scss',

@@ -17,7 +17,9 @@ import { Live } from '../live/live';
       <span class="making" role="status">{{ making() }}</span>
       <progress [value]="done()" max="1" aria-label="Making the sounds"></progress>
     } @else {
-      <span class="mono voices" data-testid="voices">{{ voices() }} voices</span>
+      <span class="mono voices" data-testid="voices"
+        >{{ voices() }} {{ voices() === 1 ? 'voice' : 'voices' }}</span
+      >
       <span
         class="meter"
         role="meter"

@@ -124,7 +124,10 @@ describe('undo', () => {
       ),
       layer.map((id) => () => edits.layersRemoved({ patchId, layerIds: [id] })),
       layer.map((id) => (copyId) => edits.layersDuplicated({ patchId, copyIds: { [id]: copyId } })),
-      layer.map((layerId) => (copyId) => edits.layerSplit({ patchId, layerId, copyId, key: 60 })),
+      layer.map(
+        (layerId) => (copyId) =>
+          edits.layerSplit({ patchId, layerId, parts: halves, copyIds: [copyId] }),
+      ),
       fc.tuple(layer, fc.integer({ min: -2, max: 5 })).map(
         ([layerId, to]) =>
           () =>

@@ -37,12 +37,10 @@ export interface ShortcutGroup {
   `,
   styles: `
     mat-dialog-content {
-      columns: 2;
-      column-gap: 34px;
-    }
-    section {
-      break-inside: avoid;
-      margin-bottom: 14px;
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 14px 34px;
+      max-height: 76vh;
     }
     h3 {
       font: 600 14px/1.4 var(--words);

@@ -12,7 +12,12 @@ import {
 /** What can be kept: a sound as a patch has it, a layer with its sound and settings, or a whole patch. */
 export const keptContentSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('sound'), sound: patchSoundSchema }),
-  z.strictObject({ kind: z.literal('layer'), sound: patchSoundSchema, layer: layerSchema }),
+  z
+    .strictObject({ kind: z.literal('layer'), sound: patchSoundSchema, layer: layerSchema })
+    .refine(({ sound, layer }) => layer.soundId === sound.id, {
+      path: ['layer', 'soundId'],
+      message: 'the layer comes with another sound than it plays',
+    }),
   z.strictObject({ kind: z.literal('patch'), patch: patchSchema }),
 ]);
 export type KeptContent = z.infer<typeof keptContentSchema>;

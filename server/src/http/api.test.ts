@@ -1,7 +1,9 @@
 import {
   faultSchema,
+  keepsakeListSchema,
   savedSchemas,
   showDocumentSchema,
+  type KeptContent,
   type Patch,
   type Saved,
 } from '@pentachord/core/model';
@@ -147,6 +149,67 @@ describe('saving', () => {
       expect(body.value).toEqual(device.value);
       expect((await server.http.get(path)).body).toEqual(body);
     }
+  });
+});
+
+describe('what the player keeps', () => {
+  const path = '/api/keepsakes/kept';
+  const listed = async () =>
+    keepsakeListSchema
+      .parse((await server.http.get('/api/keepsakes').expect(200)).body)
+      .filter(({ value }) => value.id === 'kept');
+  const parts = async () => {
+    const { layers, sounds } = (await readPatch()).value;
+    const [layer] = layers;
+    const sound = sounds.find(({ id }) => id === layer.soundId);
+    if (!sound) throw new Error('the layer plays nothing');
+    return { layer, sound };
+  };
+
+  it('is a sound, a layer or a whole patch, named, listed, changed and given up', async () => {
+    const { layer, sound } = await parts();
+    const patch = (await readPatch()).value;
+    const contents: KeptContent[] = [
+      { kind: 'sound', sound },
+      { kind: 'layer', sound, layer },
+      { kind: 'patch', patch },
+    ];
+    for (const content of contents) {
+      const value = { id: 'kept', name: 'Kept', favourite: false, content };
+      await server.http.put(path).send({ revision: 0, value }).expect(201);
+      expect(await listed()).toEqual([{ revision: 1, value }]);
+      const renamed = { ...value, name: 'Renamed', favourite: true };
+      await server.http.put(path).send({ revision: 1, value: renamed }).expect(200);
+      await server.http.put(path).send({ revision: 1, value }).expect(409);
+      expect(await listed()).toEqual([{ revision: 2, value: renamed }]);
+      await server.http.delete(`${path}?revision=2`).expect(204);
+      expect(await listed()).toEqual([]);
+    }
+  });
+
+  it('stays when the song it came from goes', async () => {
+    const { layer, sound } = await parts();
+    const content = { kind: 'layer', sound, layer };
+    const value = { id: 'kept', name: 'Kept', favourite: false, content };
+    await server.http.put(path).send({ revision: 0, value }).expect(201);
+    const { songId } = (await readPatch()).value;
+    await server.http.delete(`/api/songs/${songId}?revision=1`).expect(204);
+    expect(await listed()).toHaveLength(1);
+  });
+
+  it('is refused with the path of what is wrong', async () => {
+    const { layer, sound } = await parts();
+    const bad: [unknown, string][] = [
+      [{ kind: 'sound' }, 'value.content.sound'],
+      [{ kind: 'layer', sound: { ...sound, id: 'other' }, layer }, 'value.content.layer.soundId'],
+      [{ kind: 'sound', sound: { ...sound, polyphony: 0 } }, 'value.content.sound.polyphony'],
+    ];
+    for (const [content, where] of bad) {
+      const value = { id: 'kept', name: 'Kept', favourite: false, content };
+      const { body } = await server.http.put(path).send({ revision: 0, value }).expect(400);
+      expect(faultSchema.parse(body).error.path).toBe(where);
+    }
+    expect(await listed()).toEqual([]);
   });
 });
 

@@ -1,8 +1,10 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { NgTemplateOutlet } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
   EFFECT_NAMES,
   MOST_SHELF_DB,
   OBEYABLES,
+  targetInWords,
   type ControlTarget,
   type EffectName,
   type Effects,
@@ -11,8 +13,11 @@ import {
   type Obeyable,
   type Patch,
 } from '@pentachord/core/model';
+import { LOUDEST_DB, SILENCE_DB } from '@pentachord/core/range';
+import type { LayerSettings } from '../state/edits';
 import { PatchEditing } from '../state/patch-editing';
 import { Amount } from '../ui/amount';
+import type { NumberKind } from '../ui/number-text';
 import { TieButton } from './tie-button';
 
 interface Moved {
@@ -27,79 +32,63 @@ const OBEYED: Record<Obeyable, string> = {
   modulation: 'modulation wheel (vibrato)',
 };
 
+/** A line of the tab: a setting with its number, and the control target it can be tied to. */
+interface Line {
+  name: string;
+  /** Whole name for those who cannot see where it stands. */
+  label: string;
+  kind: NumberKind;
+  unit: string;
+  value: number;
+  min: number;
+  max: number;
+  step: number;
+  target: ControlTarget | null;
+  set: (moved: Moved) => void;
+}
+
+const LEVEL = { kind: 'level', unit: 'dB', min: SILENCE_DB, max: LOUDEST_DB, step: 1 } as const;
+const SHELF = {
+  kind: 'decimal',
+  unit: 'dB',
+  min: -MOST_SHELF_DB,
+  max: MOST_SHELF_DB,
+  step: 0.5,
+  target: null,
+} as const;
+
 /** Level, pan, tone and sends of a layer, what it obeys, and the effects that all layers of the patch share. */
 @Component({
   selector: 'pc-balance-tab',
-  imports: [Amount, TieButton],
+  imports: [Amount, NgTemplateOutlet, TieButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    <ng-template #setting let-lines>
+      @for (line of lines; track line.label) {
+        <pc-amount
+          [name]="line.name"
+          [label]="line.label"
+          [kind]="line.kind"
+          [unit]="line.unit"
+          [value]="line.value"
+          [min]="line.min"
+          [max]="line.max"
+          [step]="line.step"
+          (changed)="line.set($event)"
+        >
+          @if (line.target; as target) {
+            <pc-tie-button [target]="target" [what]="inWords(target)" />
+          }
+        </pc-amount>
+      }
+    </ng-template>
     <div class="tied">
       <h3>This layer</h3>
-      <pc-amount
-        name="level"
-        kind="level"
-        unit="dB"
-        [label]="'Level, dB'"
-        [value]="layer().level"
-        [min]="-60"
-        [max]="12"
-        [step]="0.5"
-        (changed)="editing.changeLayer(layer().id, { level: $event.value }, $event.gesture)"
-      >
-        <pc-tie-button [target]="target('level')" [what]="'level of ' + layer().name" />
-      </pc-amount>
-      <pc-amount
-        name="pan"
-        kind="pan"
-        label="Pan"
-        [value]="layer().pan"
-        [min]="-1"
-        [max]="1"
-        [step]="0.05"
-        (changed)="editing.changeLayer(layer().id, { pan: $event.value }, $event.gesture)"
-      >
-        <pc-tie-button [target]="target('pan')" [what]="'pan of ' + layer().name" />
-      </pc-amount>
-      <pc-amount
-        name="lows"
-        unit="dB"
-        kind="decimal"
-        label="Low shelf, dB"
-        [value]="layer().tone.low"
-        [min]="-mostShelf"
-        [max]="mostShelf"
-        [step]="0.5"
-        (changed)="tone({ low: $event.value }, $event.gesture)"
-      />
-      <pc-amount
-        name="highs"
-        unit="dB"
-        kind="decimal"
-        label="High shelf, dB"
-        [value]="layer().tone.high"
-        [min]="-mostShelf"
-        [max]="mostShelf"
-        [step]="0.5"
-        (changed)="tone({ high: $event.value }, $event.gesture)"
-      />
+      <ng-container *ngTemplateOutlet="setting; context: { $implicit: own() }" />
     </div>
     <div class="tied">
       <h3>Sends, and what it obeys</h3>
-      @for (name of effectNames; track name) {
-        <pc-amount
-          kind="level"
-          unit="dB"
-          [name]="name"
-          [label]="'Send to the ' + name + ', dB'"
-          [value]="layer().sends[name]"
-          [min]="-60"
-          [max]="12"
-          [step]="1"
-          (changed)="send(name, $event)"
-        >
-          <pc-tie-button [target]="target(name)" [what]="name + ' send of ' + layer().name" />
-        </pc-amount>
-      }
+      <ng-container *ngTemplateOutlet="setting; context: { $implicit: sends() }" />
       <div class="obeys" role="group" [attr.aria-label]="layer().name + ' obeys'">
         @for (what of obeyables; track what) {
           <label>
@@ -119,80 +108,7 @@ const OBEYED: Record<Obeyable, string> = {
     </div>
     <div>
       <h3>Effects of the whole patch</h3>
-      <pc-amount
-        name="reverb"
-        kind="level"
-        unit="dB"
-        label="Reverb comes back at, dB"
-        [value]="effects().reverb.level"
-        [min]="-60"
-        [max]="12"
-        (changed)="effect('reverb', { level: $event.value }, $event.gesture)"
-      />
-      <pc-amount
-        name="delay"
-        kind="level"
-        unit="dB"
-        label="Delay comes back at, dB"
-        [value]="effects().delay.level"
-        [min]="-60"
-        [max]="12"
-        (changed)="effect('delay', { level: $event.value }, $event.gesture)"
-      />
-      <pc-amount
-        name="delay every"
-        kind="decimal"
-        unit="beats"
-        label="Beats between echoes"
-        [value]="effects().delay.beats"
-        [min]="0.125"
-        [max]="4"
-        [step]="0.125"
-        (changed)="effect('delay', { beats: $event.value }, $event.gesture)"
-      />
-      <pc-amount
-        name="delay again"
-        kind="percent"
-        unit="%"
-        label="How much of an echo comes again, percent"
-        [value]="effects().delay.feedback"
-        [min]="0"
-        [max]="0.9"
-        [step]="0.05"
-        (changed)="effect('delay', { feedback: $event.value }, $event.gesture)"
-      />
-      <pc-amount
-        name="chorus"
-        kind="level"
-        unit="dB"
-        label="Chorus comes back at, dB"
-        [value]="effects().chorus.level"
-        [min]="-60"
-        [max]="12"
-        (changed)="effect('chorus', { level: $event.value }, $event.gesture)"
-      />
-      <pc-amount
-        name="chorus speed"
-        kind="decimal"
-        unit="Hz"
-        label="Speed of the chorus, Hz"
-        [value]="effects().chorus.rate"
-        [min]="0.05"
-        [max]="8"
-        [step]="0.05"
-        (changed)="effect('chorus', { rate: $event.value }, $event.gesture)"
-      />
-      <pc-amount
-        name="chorus depth"
-        kind="percent"
-        unit="%"
-        label="Depth of the chorus, percent"
-        [value]="effects().chorus.depth"
-        [min]="0"
-        [max]="1"
-        [step]="0.05"
-        (changed)="effect('chorus', { depth: $event.value }, $event.gesture)"
-      />
+      <ng-container *ngTemplateOutlet="setting; context: { $implicit: shared() }" />
     </div>
   `,
   styles: `
@@ -228,24 +144,118 @@ export class BalanceTab {
   readonly patch = input.required<Patch>();
   readonly layer = input.required<Layer>();
   protected readonly editing = inject(PatchEditing);
-  protected readonly effectNames = EFFECT_NAMES;
   protected readonly obeyables = OBEYABLES;
   protected readonly obeyed = OBEYED;
-  protected readonly mostShelf = MOST_SHELF_DB;
-  protected readonly effects = () => this.patch().effects;
 
-  protected target(parameter: LayerParameter): ControlTarget {
-    return { kind: 'layer', layerId: this.layer().id, parameter };
-  }
+  protected readonly own = computed((): Line[] => {
+    const { id, level, pan, tone } = this.layer();
+    const change = (changes: LayerSettings, gesture: string) =>
+      this.editing.changeLayer(id, changes, gesture);
+    return [
+      {
+        ...LEVEL,
+        name: 'level',
+        label: 'Level, dB',
+        step: 0.5,
+        value: level,
+        target: this.target('level'),
+        set: ({ value, gesture }) => change({ level: value }, gesture),
+      },
+      {
+        name: 'pan',
+        label: 'Pan',
+        kind: 'pan',
+        unit: '',
+        min: -1,
+        max: 1,
+        step: 0.05,
+        value: pan,
+        target: this.target('pan'),
+        set: ({ value, gesture }) => change({ pan: value }, gesture),
+      },
+      {
+        ...SHELF,
+        name: 'lows',
+        label: 'Low shelf, dB',
+        value: tone.low,
+        set: ({ value, gesture }) => change({ tone: { ...tone, low: value } }, gesture),
+      },
+      {
+        ...SHELF,
+        name: 'highs',
+        label: 'High shelf, dB',
+        value: tone.high,
+        set: ({ value, gesture }) => change({ tone: { ...tone, high: value } }, gesture),
+      },
+    ];
+  });
 
-  protected tone(changes: Partial<Layer['tone']>, gesture: string): void {
-    const { id, tone } = this.layer();
-    this.editing.changeLayer(id, { tone: { ...tone, ...changes } }, gesture);
-  }
-
-  protected send(name: EffectName, { value, gesture }: Moved): void {
+  protected readonly sends = computed((): Line[] => {
     const { id, sends } = this.layer();
-    this.editing.changeLayer(id, { sends: { ...sends, [name]: value } }, `${gesture} ${name}`);
+    return EFFECT_NAMES.map((name) => ({
+      ...LEVEL,
+      name,
+      label: `Send to the ${name}, dB`,
+      value: sends[name],
+      target: this.target(name),
+      set: ({ value, gesture }) =>
+        this.editing.changeLayer(id, { sends: { ...sends, [name]: value } }, `${gesture} ${name}`),
+    }));
+  });
+
+  protected readonly shared = computed((): Line[] => {
+    const { effects } = this.patch();
+    const line = <N extends EffectName>(
+      effect: N,
+      part: keyof Effects[N] & string,
+      words: { name: string; label: string },
+      measure: Omit<Line, 'name' | 'label' | 'value' | 'target' | 'set'>,
+    ): Line => ({
+      ...measure,
+      ...words,
+      value: Number(effects[effect][part]),
+      target: null,
+      set: ({ value, gesture }) =>
+        this.editing.changeEffects(
+          { [effect]: { ...effects[effect], [part]: value } },
+          `${gesture} ${effect} ${part}`,
+        ),
+    });
+    const percent = { kind: 'percent', unit: '%', min: 0, step: 0.05 } as const;
+    const decimal = { kind: 'decimal' } as const;
+    return [
+      line('reverb', 'level', { name: 'reverb', label: 'Reverb comes back at, dB' }, LEVEL),
+      line('delay', 'level', { name: 'delay', label: 'Delay comes back at, dB' }, LEVEL),
+      line(
+        'delay',
+        'beats',
+        { name: 'delay every', label: 'Beats between echoes' },
+        { ...decimal, unit: 'beats', min: 0.125, max: 4, step: 0.125 },
+      ),
+      line(
+        'delay',
+        'feedback',
+        { name: 'delay again', label: 'How much of an echo comes again, percent' },
+        { ...percent, max: 0.9 },
+      ),
+      line('chorus', 'level', { name: 'chorus', label: 'Chorus comes back at, dB' }, LEVEL),
+      line(
+        'chorus',
+        'rate',
+        { name: 'chorus speed', label: 'Speed of the chorus, Hz' },
+        { ...decimal, unit: 'Hz', min: 0.05, max: 8, step: 0.05 },
+      ),
+      line(
+        'chorus',
+        'depth',
+        { name: 'chorus depth', label: 'Depth of the chorus, percent' },
+        { ...percent, max: 1 },
+      ),
+    ];
+  });
+
+  protected inWords(target: ControlTarget): string {
+    return targetInWords(target, this.patch());
   }
 
   protected obey(what: Obeyable): void {
@@ -254,12 +264,7 @@ export class BalanceTab {
     this.editing.changeLayer(id, { obeys: after });
   }
 
-  protected effect<N extends EffectName>(
-    name: N,
-    changes: Partial<Effects[N]>,
-    gesture: string,
-  ): void {
-    const effects = { [name]: { ...this.effects()[name], ...changes } };
-    this.editing.changeEffects(effects, `${gesture} ${name} ${Object.keys(changes).join()}`);
+  private target(parameter: LayerParameter): ControlTarget {
+    return { kind: 'layer', layerId: this.layer().id, parameter };
   }
 }

@@ -57,7 +57,11 @@ test('treatments work in order on several layers, and a pad switches one on and 
   await expect(arpeggio).toHaveClass(/off/);
   await rig.tapPad(5);
   await expect(arpeggio).not.toHaveClass(/off/);
+  await expect(arpeggio).toContainText('by hand');
   await rig.tapPad(5);
+  await expect(arpeggio).toHaveClass(/off/);
+  await rig.tapPad(5);
+  await arpeggio.getByRole('button', { name: 'arpeggio on', exact: true }).click();
   await expect(arpeggio).toHaveClass(/off/);
 
   await drawer.getByRole('button', { name: 'Add chord' }).click();

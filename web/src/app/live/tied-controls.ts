@@ -24,7 +24,8 @@ export interface ControlOutput {
  */
 export class TiedControls {
   private controls: readonly PatchControl[] = [];
-  private readonly positions = new Map<string, number>();
+  /** Where each controller of a device stands, −1 before it was moved. */
+  private readonly positions = new Map<string, Int16Array>();
 
   constructor(private readonly output: ControlOutput) {}
 
@@ -33,8 +34,8 @@ export class TiedControls {
     this.controls = patch?.controls ?? [];
     for (const control of this.controls) {
       if (control.message.kind !== 'controller') continue;
-      const position = this.positions.get(placeOf(control.deviceId, control.message.controller));
-      if (position !== undefined) this.carryOut(control, position);
+      const position = this.positions.get(control.deviceId)?.[control.message.controller] ?? -1;
+      if (position >= 0) this.carryOut(control, position);
     }
   }
 
@@ -42,7 +43,7 @@ export class TiedControls {
   message(deviceId: string, status: number, data1: number, data2: number): boolean {
     const kind = status & 0xf0;
     if (kind === CONTROL_CHANGE) {
-      this.positions.set(placeOf(deviceId, data1), data2);
+      this.positionsOf(deviceId)[data1] = data2;
       for (const control of this.controls)
         if (
           control.deviceId === deviceId &&
@@ -66,6 +67,15 @@ export class TiedControls {
     return used;
   }
 
+  private positionsOf(deviceId: string): Int16Array {
+    let positions = this.positions.get(deviceId);
+    if (!positions) {
+      positions = new Int16Array(128).fill(-1);
+      this.positions.set(deviceId, positions);
+    }
+    return positions;
+  }
+
   private carryOut(control: PatchControl, position: number): void {
     const { target } = control;
     if (isSwitch(target)) {
@@ -78,8 +88,4 @@ export class TiedControls {
       this.output.moveSound(target.patchSoundId, target.parameter, value);
     }
   }
-}
-
-function placeOf(deviceId: string, controller: number): string {
-  return `${deviceId} ${controller}`;
 }

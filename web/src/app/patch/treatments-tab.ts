@@ -89,6 +89,12 @@ export class TreatmentsTab {
     this.store.dispatch(edits.treatmentAdded({ patchId: this.patch().id, treatment }));
   }
 
+  /** Turns over what is heard now: a control may have switched it otherwise than the patch says. */
+  protected toggle(treatment: Treatment, now: boolean): void {
+    if (now === treatment.on) this.change(treatment, { on: !now });
+    else this.live.player.switchTreatment(treatment.id, !now);
+  }
+
   /** Changes settings of a treatment; what would not be one is left out. */
   protected change(treatment: Treatment, changes: object, gesture?: string): void {
     const next = treatmentSchema.safeParse({ ...treatment, ...changes });

@@ -132,3 +132,36 @@ test('transposition follows the song’s key unless the ledger says otherwise, a
   await expect(desk.field('Lowest key of Felt piano')).toHaveValue('A3');
   await rig.release(64);
 });
+
+test('a patch is made from nothing: added, filled, split, played and removed', async ({
+  desk,
+  page,
+  rig,
+}) => {
+  await desk.openSong('Saltglass');
+  const menu = page.getByRole('button', { name: 'More', exact: true });
+  await menu.click();
+  await expect(
+    page.getByRole('menuitem', { name: /^Remove this patch \(cues play it/ }),
+  ).toBeDisabled();
+  await page.getByRole('menuitem', { name: 'New patch in this song' }).click();
+  await expect(page.getByText('No layers yet')).toBeVisible();
+  const name = page.getByRole('textbox', { name: 'Name of the patch' });
+  await name.fill('From nothing');
+  await name.press('Enter');
+  await page.getByRole('button', { name: 'Add layer' }).click();
+  await page.getByRole('dialog').locator('li[data-item="Warm pad"] button.row').dblclick();
+  await expect.poll(() => desk.layers()).toEqual(['Warm pad']);
+  await page.keyboard.press('2');
+  await expect.poll(() => desk.layers()).toEqual(['Warm pad', 'Warm pad copy']);
+  await rig.press(90, 90);
+  await expect.poll(() => desk.layerMeter('Warm pad copy')).toBeGreaterThan(5);
+  await rig.release(90);
+  await desk.saved();
+  await page.reload();
+  await expect(name).toHaveValue('From nothing');
+  await menu.click();
+  await page.getByRole('menuitem', { name: 'Remove this patch' }).click();
+  await expect(name).toHaveValue('Piano over the tide');
+  await desk.saved();
+});

@@ -25,6 +25,7 @@ import {
   selectCompiled,
   selectCost,
   selectCue,
+  selectCuesBySong,
   selectDevices,
   selectKeyboard,
   selectKeyboards,
@@ -89,7 +90,7 @@ export class PatchView {
   private readonly hands = inject(ScreenHands);
   private readonly dialogs = inject(Dialogs);
   private readonly editing = inject(PatchEditing);
-  private readonly taking = inject(Taking);
+  protected readonly taking = inject(Taking);
   private readonly clipboard = inject(LayerClipboard);
   protected readonly arranging = inject(Arranging);
 
@@ -111,6 +112,7 @@ export class PatchView {
   protected readonly soloed = this.store.selectSignal(selectSoloedSet);
   protected readonly responses = this.store.selectSignal(selectResponses);
   protected readonly undo = this.store.selectSignal(selectUndo);
+  private readonly cuesBySong = this.store.selectSignal(selectCuesBySong);
   private readonly place = this.store.selectSignal(selectSession);
   private readonly allRemarks = this.calm.following(this.store.selectSignal(selectRemarks));
 
@@ -425,6 +427,16 @@ export class PatchView {
     const patchId = this.patch()?.id;
     if (patchId) this.store.dispatch(edits.layerMoved({ patchId, layerId, to }));
   }
+
+  /** Why the open patch cannot be removed; an empty text when it can. */
+  protected readonly bound = computed(() => {
+    const id = this.patch()?.id;
+    const song = this.song();
+    const cues = (song && this.cuesBySong().get(song.id)) ?? [];
+    const users = cues.filter(({ patchId }) => patchId === id).map(({ name }) => name);
+    if (users.length > 0) return `cues play it: ${users.join(', ')}`;
+    return this.patches().length < 2 ? 'the song has no other' : '';
+  });
 
   protected keepPatch(): void {
     const patch = this.patch();

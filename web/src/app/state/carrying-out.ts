@@ -17,6 +17,9 @@ export function carryOut(things: Things, edit: Edit): void {
     case edits.patchAdded.type:
       things.patches[edit.patch.id] = edit.patch;
       break;
+    case edits.patchRemoved.type:
+      things.patches = without(things.patches, edit.patchId);
+      break;
     case edits.soundFavoured.type: {
       const sound = things.sounds[edit.librarySoundId];
       if (sound) sound.favourite = edit.favourite;
@@ -29,15 +32,17 @@ export function carryOut(things: Things, edit: Edit): void {
       Object.assign(things.keepsakes[edit.keepsakeId] ?? {}, edit.changes);
       break;
     case edits.keepsakeRemoved.type:
-      things.keepsakes = Object.fromEntries(
-        Object.entries(things.keepsakes).filter(([id]) => id !== edit.keepsakeId),
-      );
+      things.keepsakes = without(things.keepsakes, edit.keepsakeId);
       break;
     default: {
       const patch = things.patches[edit.patchId];
       if (patch) carryOutOn(patch, edit);
     }
   }
+}
+
+function without<T>(things: Record<string, T>, id: string): Record<string, T> {
+  return Object.fromEntries(Object.entries(things).filter(([other]) => other !== id));
 }
 
 function carryOutOn(patch: Patch, edit: PatchEdit): void {

@@ -77,6 +77,7 @@ export const edits = createActionGroup({
     'Effects changed': props<{ patchId: string; changes: Partial<Effects>; gesture?: string }>(),
     'Patch renamed': props<{ patchId: string; name: string }>(),
     'Patch added': props<{ patch: Patch }>(),
+    'Patch removed': props<{ patchId: string }>(),
     'Sound favoured': props<{ librarySoundId: string; favourite: boolean }>(),
     'Keepsake added': props<{ keepsake: Keepsake }>(),
     'Keepsake changed': props<{
@@ -116,7 +117,8 @@ const WORDS: Partial<Record<Edit['type'], string>> = {
   [edits.controlUntied.type]: 'control untied',
   [edits.effectsChanged.type]: 'effects changed',
   [edits.patchRenamed.type]: 'patch renamed',
-  [edits.patchAdded.type]: 'patch taken',
+  [edits.patchAdded.type]: 'patch added',
+  [edits.patchRemoved.type]: 'patch removed',
   [edits.soundFavoured.type]: 'favourite changed',
   [edits.keepsakeAdded.type]: 'kept',
   [edits.keepsakeChanged.type]: 'keepsake changed',

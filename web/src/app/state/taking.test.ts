@@ -13,6 +13,7 @@ import {
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { provideStore, Store } from '@ngrx/store';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { history } from './history';
 import { loading } from './loading';
 import { machine } from './machine';
 import { measured } from './measured';
@@ -169,6 +170,28 @@ describe('taking from the shelf', () => {
     expect(layers[2].soundId).not.toBe('tine');
     expect(used).toHaveLength(2);
     expect(taking.carry(['gone'])).toBeNull();
+  });
+});
+
+describe('patches of a song', () => {
+  it('are added empty or as a copy, opened, and removed again; undo brings them back', () => {
+    taking.newPatch();
+    expect([open().name, open().layers.length, open().position]).toEqual(['New patch', 0, 1]);
+    taking.removePatch();
+    expect(open().id).toBe('patch');
+    taking.copyPatch();
+    const copy = open();
+    expect([copy.name, copy.position, copy.layers.length]).toEqual(['A patch copy', 1, 2]);
+    expect(copy.layers[0].id).not.toBe('right');
+    taking.removePatch();
+    expect(now(selectPatchesOfSong)).toHaveLength(1);
+    store.dispatch(history.undo());
+    expect(now(selectPatchesOfSong).map(({ id }) => id)).toEqual(['patch', copy.id]);
+    store.dispatch(session.patchOpened({ patchId: copy.id }));
+    taking.removePatch();
+    // The last one stays.
+    taking.removePatch();
+    expect(now(selectPatchesOfSong).map(({ id }) => id)).toEqual(['patch']);
   });
 });
 

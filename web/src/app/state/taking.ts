@@ -2,11 +2,13 @@ import { inject, Injectable } from '@angular/core';
 import type { ShelfItem } from '@pentachord/core/library';
 import {
   carriedFrom,
+  newPatch,
   newPatchSound,
   renewed,
   renewedPatch,
   type CarriedLayers,
   type KeptContent,
+  type Patch,
   type PatchSound,
 } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
@@ -29,7 +31,7 @@ export class Taking {
     const patch = this.patch();
     if (!patch) return '';
     const content = item.keepsake?.content;
-    if (content?.kind === 'patch') return this.takePatch(item.name, content);
+    if (content?.kind === 'patch') return this.takePatch(item.name, content.patch);
     if (content?.kind === 'layer') {
       this.paste({ sounds: [content.sound], layers: [content.layer] }, 'layer taken');
       return `Added “${content.layer.name}” to ${patch.name}.`;
@@ -80,15 +82,44 @@ export class Taking {
     this.store.dispatch(session.layersSelected({ layerIds: fresh.layers.map(({ id }) => id) }));
   }
 
-  private takePatch(name: string, content: Extract<KeptContent, { kind: 'patch' }>): string {
-    const open = this.patch();
-    if (!open) return '';
+  /** Adds a patch without layers to the song, and opens it. */
+  newPatch(): void {
+    const place = this.nextPlace('New patch');
+    if (place) this.open(newPatch(place.id, place.songId, place.position, place.name));
+  }
+
+  /** Adds a copy of the open patch to the song, and opens it. */
+  copyPatch(): void {
+    const patch = this.patch();
+    if (patch) this.takePatch(`${patch.name} copy`.slice(0, 80), patch);
+  }
+
+  /** Removes the open patch and opens another one of its song. */
+  removePatch(): void {
+    const patch = this.patch();
+    const other = this.patches().find(({ id }) => id !== patch?.id);
+    if (!patch || !other) return;
+    this.store.dispatch(session.patchOpened({ patchId: other.id }));
+    this.store.dispatch(edits.patchRemoved({ patchId: patch.id }));
+  }
+
+  private takePatch(name: string, kept: Patch): string {
+    const place = this.nextPlace(name);
+    if (!place) return '';
+    this.open(renewedPatch(kept, place, this.keyboardIds(), () => crypto.randomUUID()));
+    return `“${name}” is now a patch of this song, and open.`;
+  }
+
+  /** Behind the last patch of the song. */
+  private nextPlace(name: string) {
+    const songId = this.patch()?.songId;
     const position = Math.max(-1, ...this.patches().map((patch) => patch.position)) + 1;
-    const place = { id: crypto.randomUUID(), songId: open.songId, position, name };
-    const patch = renewedPatch(content.patch, place, this.keyboardIds(), () => crypto.randomUUID());
+    return songId ? { id: crypto.randomUUID(), songId, position, name } : null;
+  }
+
+  private open(patch: Patch): void {
     this.store.dispatch(edits.patchAdded({ patch }));
     this.store.dispatch(session.patchOpened({ patchId: patch.id }));
-    return `“${name}” is now a patch of this song, and open.`;
   }
 
   private keyboardIds(): ReadonlySet<string> {

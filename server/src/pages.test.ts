@@ -19,6 +19,7 @@ beforeAll(async () => {
   await writeFile(join(folder, 'secret.txt'), 'not for anybody');
   await writeFile(join(pages, 'index.html'), '<!doctype html><title>Pages</title>');
   await writeFile(join(pages, 'main-AB12CD34.js'), 'export {}');
+  await writeFile(join(pages, 'worker-AB12CD34.js'), 'export {}');
   knex = await openDatabase(':memory:');
   http = supertest(
     createApp({ store: new Store(knex), log: pino({ level: 'silent' }), version: '0', pages }),
@@ -42,6 +43,14 @@ describe('the pages', () => {
   it('keep for good what has a hash in its name', async () => {
     const { headers } = await http.get('/main-AB12CD34.js').expect(200);
     expect(headers['cache-control']).toContain('immutable');
+    expect(headers['cross-origin-embedder-policy']).toBe('require-corp');
+    expect(headers['x-content-type-options']).toBe('nosniff');
+    expect(headers['content-security-policy']).toBeUndefined();
+  });
+
+  it('guard workers, which have a policy of their own, like documents', async () => {
+    const { headers } = await http.get('/worker-AB12CD34.js').expect(200);
+    expect(headers['content-security-policy']).toContain("default-src 'self'");
   });
 
   it('give out nothing from beside their folder, and never stand in for the API', async () => {

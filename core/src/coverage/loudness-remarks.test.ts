@@ -42,6 +42,17 @@ describe('remarks on loudness', () => {
     expect(say(left, part('b', 'unknown', { keys: keys(60, 127) }))).toEqual([]);
   });
 
+  it('say nothing of keys where a layer is not measured, and all there is to say beside them', () => {
+    const dipping = [
+      part('a', 'loud', { velocities: velocities(1, 79) }),
+      part('b', 'plain', { velocities: velocities(80, 127) }),
+    ];
+    expect(say(...dipping, part('c', 'unknown', {}))).toEqual([]);
+    expect(say(...dipping, part('c', 'unknown', { keys: keys(60, 127) }))).toEqual([
+      'A and B dip 11.8 dB near 80',
+    ]);
+  });
+
   it('say the same thing once, however many stretches of keys it holds for', () => {
     const found = say(
       part('a', 'loud', { velocities: velocities(1, 79) }),

@@ -1,4 +1,4 @@
-import { summedLoudness, unevenness, type Responses } from '../loudness/plumb-line.js';
+import { responseOf, summedLoudness, unevenness, type Responses } from '../loudness/plumb-line.js';
 import { BALANCE_VELOCITY } from '../loudness/balance.js';
 import { layerLetter } from '../model/patch.js';
 import type { Keyboard } from '../model/rig.js';
@@ -32,14 +32,18 @@ export function loudnessRemarks(
   const found: Remark[] = [];
   const runs = runsOf(covered);
   const told = new Set<string>();
+  // Of what is not measured, or not yet, nothing can be said: neither of it nor of what sounds with it.
+  const isKnown = (run: Run) =>
+    run.layers.every((layer) => responseOf(patch.layers[layer], responses) !== undefined);
   runs.forEach((run, index) => {
+    if (!isKnown(run)) return;
     for (const remark of unevenRemarks(sumAt(middleOf(run.keys)), run, patch, keyboard, device)) {
       const matter = `${remark.kind} ${remark.layerIds.join()}`;
       if (!told.has(matter)) found.push(remark);
       told.add(matter);
     }
     const next = runs.at(index + 1);
-    if (!next || next.layers.some((layer) => run.layers.includes(layer))) return;
+    if (!next || !isKnown(next) || next.layers.some((layer) => run.layers.includes(layer))) return;
     const difference =
       sumAt(next.keys.low)[BALANCE_VELOCITY - 1] - sumAt(run.keys.high)[BALANCE_VELOCITY - 1];
     if (!Number.isFinite(difference) || Math.abs(difference) <= UNBALANCED_DB) return;

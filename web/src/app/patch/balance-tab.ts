@@ -118,7 +118,7 @@ const SHELF = {
       gap: 22px;
     }
     .tied {
-      --amount-end: 104px;
+      --amount-end: clamp(56px, 8vw, 104px);
     }
     h3 {
       font: 600 13px/1 var(--words);

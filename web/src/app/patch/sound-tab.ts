@@ -143,7 +143,7 @@ const FIRST_VOICES = 8;
     }
     pc-amount {
       width: 100%;
-      --amount-end: 104px;
+      --amount-end: clamp(56px, 8vw, 104px);
     }
     .who > p:first-child {
       display: flex;

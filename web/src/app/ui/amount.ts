@@ -40,7 +40,7 @@ import type { NumberKind } from './number-text';
   styles: `
     :host {
       display: grid;
-      grid-template-columns: 86px minmax(60px, 1fr) 92px var(--amount-end, auto);
+      grid-template-columns: minmax(64px, 86px) minmax(36px, 1fr) 88px var(--amount-end, auto);
       align-items: center;
       gap: 8px;
       min-height: 26px;

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { LOUDEST_DB, SILENCE_DB } from '../range/decibels.js';
 import type { Layer } from './layer.js';
-import { treatmentInWords, type Treatment } from './treatment.js';
+import { TREATMENT_NAMES, treatmentInWords, type Treatment } from './treatment.js';
 import { controllerNumberSchema, idSchema, sevenBitSchema } from './identity.js';
 
 /** What a player moves: a controller, or a note of a pad or key. */
@@ -74,7 +74,9 @@ export function targetInWords(
 ): string {
   if (target.kind === 'treatment') {
     const treatment = treatments.find(({ id }) => id === target.treatmentId);
-    return treatment ? `${treatment.kind} (${treatmentInWords(treatment)}) on and off` : 'nothing';
+    return treatment
+      ? `${TREATMENT_NAMES[treatment.kind]} (${treatmentInWords(treatment)}) on and off`
+      : 'nothing';
   }
   if (target.kind === 'sound') {
     const players = layers.filter((layer) => layer.soundId === target.patchSoundId);

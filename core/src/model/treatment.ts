@@ -85,6 +85,13 @@ export const treatmentSchema = z.discriminatedUnion('kind', [
 export type Treatment = z.infer<typeof treatmentSchema>;
 export type TreatmentKind = Treatment['kind'];
 export const TREATMENT_KINDS = ['arpeggio', 'chord', 'repeat', 'filter'] as const;
+/** What treatments are called. */
+export const TREATMENT_NAMES: Record<TreatmentKind, string> = {
+  arpeggio: 'arpeggio',
+  chord: 'chord',
+  repeat: 'repeat',
+  filter: 'note filter',
+};
 /** The most treatments a patch can hold. */
 export const MOST_TREATMENTS = 32;
 

@@ -1,8 +1,18 @@
 import { describe, expect, it } from 'vitest';
-import { compiled, keyboard, keys, layer, velocities } from '../testing/fixtures.js';
+import { newTreatment, type Treatment } from '../model/treatment.js';
+import {
+  compiled,
+  demoRig,
+  keyboard,
+  keys,
+  layer,
+  patchOf,
+  velocities,
+} from '../testing/fixtures.js';
 import { EVEN_TOUCH } from '../touch/touch.js';
+import { compilePatch, compileRig } from './compile.js';
 import { judge, VERDICT } from './judge.js';
-import { trace, traceInWords } from './trace.js';
+import { isHeard, trace, traceInWords } from './trace.js';
 
 const choosy = layer('choosy', {
   keyboards: ['upper'],
@@ -83,5 +93,28 @@ describe('trace', () => {
     const patch = compiled([layer('a', { keys: keys(60, 72, 3), level: -2 })]);
     const [entry] = trace(patch, { device: 0, channel: 1, key: 60, velocity: 90 }).layers;
     expect(entry.gainDb).toBeCloseTo(-10.34, 2);
+  });
+
+  it('tells what a note goes through, and the filter that holds it back', () => {
+    const filter = {
+      ...newTreatment('filter', 'f', ['a']),
+      keys: { low: 48, high: 72 },
+      velocities: { low: 90, high: 127 },
+    } as Treatment;
+    const arpeggio = newTreatment('arpeggio', 'up', ['a']);
+    const patch = compilePatch(
+      { ...patchOf([layer('a', { level: 0 })]), treatments: [filter, arpeggio] },
+      { rig: compileRig(demoRig), songShift: 0 },
+    );
+    const said = (velocity: number, switched?: (id: string) => boolean | null) => {
+      const followed = trace(patch, { device: 0, channel: 1, key: 60, velocity }, switched);
+      const [entry] = followed.layers;
+      return [isHeard(entry), traceInWords(entry, followed, patch, 4)];
+    };
+    expect(said(80)).toEqual([false, 'its note filter lets through C3–C5, strengths 90–127']);
+    expect(said(100)).toEqual([true, 'sounds C4 at 100, 0.0 dB, through note filter, arpeggio']);
+    // A control has switched the filter off.
+    const off = (id: string) => (id === 'f' ? false : null);
+    expect(said(80, off)).toEqual([true, 'sounds C4 at 80, 0.0 dB, through arpeggio']);
   });
 });

@@ -1,5 +1,7 @@
+import { TREATMENT_NAMES, type Treatment } from '../model/treatment.js';
 import { noteName, type MiddleC } from '../pitch/note-names.js';
 import { dbFromGain, formatDb } from '../range/decibels.js';
+import { contains } from '../range/range.js';
 import type { CompiledLayer, CompiledPatch } from './compile.js';
 import { judge, rangeGainOf, VERDICT, type Verdict } from './judge.js';
 
@@ -25,6 +27,17 @@ export interface LayerTrace {
   velocity: number | null;
   /** What its fades and its level make of it, dB, when it sounds. */
   gainDb: number | null;
+  /** What is done to the note before it sounds, in order; empty when it does not sound. */
+  treatments: readonly Treatment[];
+  /** The note filter that holds the note back, though the layer answers it; null when none does. */
+  heldBackBy: NoteFilter | null;
+}
+
+type NoteFilter = Extract<Treatment, { kind: 'filter' }>;
+
+/** True when a layer made the note sound, or has it treated so that something sounds. */
+export function isHeard({ verdict, heldBackBy }: LayerTrace): boolean {
+  return verdict === VERDICT.sounds && heldBackBy === null;
 }
 
 /** What became of a played note, layer by layer. */
@@ -36,15 +49,33 @@ export interface Trace {
   layers: LayerTrace[];
 }
 
-/** Follows one played note through a patch. */
-export function trace(patch: CompiledPatch, played: PlayedNote): Trace {
+/**
+ * Follows one played note through a patch. `switched` says whether a control has switched a treatment on or off; null where
+ * it is as the patch has it.
+ */
+export function trace(
+  patch: CompiledPatch,
+  played: PlayedNote,
+  switched: (treatmentId: string) => boolean | null = () => null,
+): Trace {
   const heardKey = played.key + patch.rig.keyShift[played.device];
   const heardVelocity = patch.rig.touch[played.device * 128 + played.velocity];
   const layers = patch.layers.map((layer): LayerTrace => {
     const verdict = judge(layer, played.device, played.channel, heardKey, heardVelocity);
     if (verdict !== VERDICT.sounds)
-      return { layer, verdict, note: null, velocity: null, gainDb: null };
+      return {
+        layer,
+        verdict,
+        note: null,
+        velocity: null,
+        gainDb: null,
+        treatments: [],
+        heldBackBy: null,
+      };
+    const treatments = layer.treatments.filter(({ id, on }) => switched(id) ?? on);
     return {
+      treatments,
+      heldBackBy: holdingBack(treatments, heardKey, heardVelocity),
       layer,
       verdict,
       note: heardKey + layer.shift,
@@ -53,6 +84,20 @@ export function trace(patch: CompiledPatch, played: PlayedNote): Trace {
     };
   });
   return { played, heardKey, heardVelocity, layers };
+}
+
+/** The first filter that a note meets before anything has made other notes of it, if it does not let it through. */
+function holdingBack(
+  treatments: readonly Treatment[],
+  key: number,
+  velocity: number,
+): NoteFilter | null {
+  for (const treatment of treatments) {
+    if (treatment.kind !== 'filter') return null;
+    if (!contains(treatment.keys, key) || !contains(treatment.velocities, velocity))
+      return treatment;
+  }
+  return null;
 }
 
 /** The verdict in a musician's words: what sounded, or the one reason why it did not. */
@@ -87,8 +132,16 @@ export function traceInWords(
         : `its touch silences everything under ${layer.source.touch.inLow}`;
     case VERDICT.outsideMidi:
       return `would sound outside the MIDI notes 0–127`;
-    case VERDICT.sounds:
-      return `sounds ${name(entry.note ?? 0)} at ${entry.velocity}, ${formatDb(entry.gainDb ?? 0)}`;
+    case VERDICT.sounds: {
+      const { heldBackBy: filter, treatments } = entry;
+      if (filter) {
+        const { keys, velocities } = filter;
+        return `its note filter lets through ${name(keys.low)}–${name(keys.high)}, strengths ${velocities.low}–${velocities.high}`;
+      }
+      const through = treatments.map(({ kind }) => TREATMENT_NAMES[kind]);
+      const words = `sounds ${name(entry.note ?? 0)} at ${entry.velocity}, ${formatDb(entry.gainDb ?? 0)}`;
+      return through.length > 0 ? `${words}, through ${through.join(', ')}` : words;
+    }
   }
 }
 

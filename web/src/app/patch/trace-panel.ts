@@ -1,12 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { noteName, type MiddleC } from '@pentachord/core/pitch';
 import {
+  isHeard,
   trace,
   traceInWords,
-  VERDICT,
   type CompiledPatch,
   type PlayedNote,
 } from '@pentachord/core/routing';
+import { Live } from '../live/live';
 import { LayerBadge } from '../ui/layer-badge';
 
 /** Trace: what each layer did with the last played note, and why the others stayed silent. */
@@ -89,10 +90,11 @@ export class TracePanel {
   readonly note = input.required<PlayedNote | null>();
   readonly middleC = input<MiddleC>(4);
 
+  private readonly live = inject(Live);
   protected readonly followed = computed(() => {
     const patch = this.patch();
     const note = this.note();
-    return patch && note ? trace(patch, note) : null;
+    return patch && note ? trace(patch, note, (id) => this.live.player.switchedTo(id)) : null;
   });
   protected readonly played = computed(() => {
     const result = this.followed();
@@ -112,7 +114,7 @@ export class TracePanel {
       id: entry.layer.id,
       index: entry.layer.index,
       name: entry.layer.name,
-      sounds: entry.verdict === VERDICT.sounds,
+      sounds: isHeard(entry),
       words: traceInWords(entry, result, patch, this.middleC()),
     }));
   });

@@ -73,7 +73,7 @@ function servePages(app: Express, pages: string): void {
           'Cache-Control',
           hashed ? 'public, max-age=31536000, immutable' : 'no-cache',
         );
-        if (/(chunk|main|polyfills)-[A-Z0-9]{8}\.js$/.test(file))
+        if (/(chunk|main)-[A-Z0-9]{8}\.js$/.test(file))
           for (const header of OF_DOCUMENTS) response.removeHeader(header);
       },
     }),

@@ -12,6 +12,7 @@ import { PatchEditing } from '../state/patch-editing';
 import { Taking } from '../state/taking';
 import { Amount } from '../ui/amount';
 import { NumberField } from '../ui/number-field';
+import { StolenFlag } from './stolen-flag';
 import { TieButton } from './tie-button';
 
 /** Voices to begin with when a number is asked for. */
@@ -20,7 +21,7 @@ const FIRST_VOICES = 8;
 /** The sound that a layer plays: who shares it, how many voices it has, and its colour. All of it belongs to the sound. */
 @Component({
   selector: 'pc-sound-tab',
-  imports: [Amount, NumberField, TieButton],
+  imports: [Amount, NumberField, StolenFlag, TieButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (sound(); as sound) {
@@ -91,6 +92,7 @@ const FIRST_VOICES = 8;
             />
           }
         </div>
+        <pc-stolen-flag [layerId]="layer().id" />
         @if (sound.polyphony === 1) {
           <p class="soft">The last key struck is heard; let go, the one still held comes back.</p>
           <pc-amount
@@ -136,10 +138,16 @@ const FIRST_VOICES = 8;
     .who,
     .voices,
     .colour {
+      position: relative;
       display: grid;
       align-content: start;
       justify-items: start;
       gap: 7px;
+    }
+    pc-stolen-flag {
+      align-self: end;
+      width: 100%;
+      order: -1;
     }
     pc-amount {
       width: 100%;

@@ -5,6 +5,7 @@ import {
   newTreatment,
   NOTE_VALUES,
   TREATMENT_KINDS,
+  TREATMENT_NAMES,
   treatmentSchema,
   type ControlTarget,
   type Layer,
@@ -23,13 +24,6 @@ import { LayerBadge } from '../ui/layer-badge';
 import { NumberField } from '../ui/number-field';
 import { TieButton } from './tie-button';
 
-const NAMES: Record<TreatmentKind, string> = {
-  arpeggio: 'arpeggio',
-  chord: 'chord',
-  repeat: 'repeat',
-  filter: 'note filter',
-};
-
 /** What is done to the notes of a layer before they sound, in order. */
 @Component({
   selector: 'pc-treatments-tab',
@@ -47,10 +41,11 @@ export class TreatmentsTab {
   private readonly live = inject(Live);
   private readonly editing = inject(PatchEditing);
   protected readonly kinds = TREATMENT_KINDS;
-  protected readonly names = NAMES;
+  protected readonly names = TREATMENT_NAMES;
   protected readonly orders = arpeggioOrderSchema.options;
   protected readonly rates = NOTE_VALUES;
-  protected readonly problem = signal('');
+  /** Id of the chord whose semitones could not be read; null when all could. */
+  protected readonly unread = signal<string | null>(null);
   /** Treatments that a control has switched, asked once a frame. */
   private readonly switchedNow = signal('');
 
@@ -116,7 +111,7 @@ export class TreatmentsTab {
       .filter(Boolean)
       .map(Number);
     const read = chordSchema.shape.intervals.safeParse(intervals);
-    this.problem.set(read.success ? '' : 'Type one to eight semitones from −36 to 36, as 0 4 7.');
+    this.unread.set(read.success ? null : treatment.id);
     if (read.success) this.change(treatment, { intervals: read.data });
   }
 

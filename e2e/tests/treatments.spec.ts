@@ -86,6 +86,7 @@ test('treatments work in order on several layers, and a pad switches one on and 
   await rig.press(65, 80);
   await page.waitForTimeout(200);
   await expect(voices).toHaveText('0 voices');
+  await expect(desk.trace('Slack tine')).toContainText('lets through strengths 90–127');
   await rig.release(65);
   await rig.press(65, 100);
   await expect(voices).toHaveText('1 voice');

@@ -106,12 +106,13 @@ describe('trace', () => {
       { ...patchOf([layer('a', { level: 0 })]), treatments: [filter, arpeggio] },
       { rig: compileRig(demoRig), songShift: 0 },
     );
-    const said = (velocity: number, switched?: (id: string) => boolean | null) => {
-      const followed = trace(patch, { device: 0, channel: 1, key: 60, velocity }, switched);
+    const said = (velocity: number, switched?: (id: string) => boolean | null, key = 60) => {
+      const followed = trace(patch, { device: 0, channel: 1, key, velocity }, switched);
       const [entry] = followed.layers;
       return [isHeard(entry), traceInWords(entry, followed, patch, 4)];
     };
-    expect(said(80)).toEqual([false, 'its note filter lets through C3–C5, strengths 90–127']);
+    expect(said(80)).toEqual([false, 'its note filter lets through strengths 90–127']);
+    expect(said(100, undefined, 84)).toEqual([false, 'its note filter lets through keys C3–C5']);
     expect(said(100)).toEqual([true, 'sounds C4 at 100, 0.0 dB, through note filter, arpeggio']);
     // A control has switched the filter off.
     const off = (id: string) => (id === 'f' ? false : null);

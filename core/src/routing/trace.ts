@@ -136,7 +136,9 @@ export function traceInWords(
       const { heldBackBy: filter, treatments } = entry;
       if (filter) {
         const { keys, velocities } = filter;
-        return `its note filter lets through ${name(keys.low)}–${name(keys.high)}, strengths ${velocities.low}–${velocities.high}`;
+        return contains(keys, followed.heardKey)
+          ? `its note filter lets through strengths ${velocities.low}–${velocities.high}`
+          : `its note filter lets through keys ${name(keys.low)}–${name(keys.high)}`;
       }
       const through = treatments.map(({ kind }) => TREATMENT_NAMES[kind]);
       const words = `sounds ${name(entry.note ?? 0)} at ${entry.velocity}, ${formatDb(entry.gainDb ?? 0)}`;

@@ -91,8 +91,8 @@ const FIRST_VOICES = 8;
               (changed)="editing.changeSound(sound.id, { polyphony: $event.value }, $event.gesture)"
             />
           }
+          <pc-stolen-flag [layerId]="layer().id" />
         </div>
-        <pc-stolen-flag [layerId]="layer().id" />
         @if (sound.polyphony === 1) {
           <p class="soft">The last key struck is heard; let go, the one still held comes back.</p>
           <pc-amount
@@ -138,7 +138,6 @@ const FIRST_VOICES = 8;
     .who,
     .voices,
     .colour {
-      position: relative;
       display: grid;
       align-content: start;
       justify-items: start;
@@ -146,8 +145,8 @@ const FIRST_VOICES = 8;
     }
     pc-stolen-flag {
       align-self: end;
-      width: 100%;
-      order: -1;
+      margin-top: 22px;
+      width: 76px;
     }
     pc-amount {
       width: 100%;

@@ -8,7 +8,8 @@ import {
   type Layer,
   type Patch,
 } from '@pentachord/core/model';
-import { compilePatch, compileRig, Player, type PlayerOutput } from '@pentachord/core/routing';
+import type { PlayerOutput } from '@pentachord/core/playing';
+import { compilePatch, compileRig, Player } from '@pentachord/core/routing';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { quantile, times, type Result } from './table.js';
 

@@ -28,9 +28,10 @@ export function measureSound(): Result[] {
   sounds.forEach((sound, slot) => engine.load(slot, sound));
   for (let voice = 0; voice < VOICES; voice++) {
     const strip = voice % 16;
-    ring.write(COMMAND.level, strip, -12, 0);
+    ring.write(COMMAND.level, 0, strip, -12, 0);
     ring.write(
       COMMAND.start,
+      0,
       voice + 1,
       strip,
       voice % sounds.length,

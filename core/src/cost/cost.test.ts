@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { layer, patchOf } from '../testing/fixtures.js';
-import { SILENCE_DB } from '../range/decibels.js';
-import { newPatchSound } from '../model/patch.js';
+import { SILENCE_DB } from '../units/decibels.js';
+import { newPatchSound } from '../model/patch/patch.js';
 import { patchCost, sharingAdvice, type MeasuredCosts } from './cost.js';
 import { measureBudget, measureVoiceCost } from './measuring.js';
 

@@ -1,6 +1,6 @@
-import { EFFECT_NAMES, type EffectName } from '../model/effects.js';
-import type { Patch, PatchSound } from '../model/patch.js';
-import { SILENCE_DB } from '../range/decibels.js';
+import { EFFECT_NAMES, type EffectName } from '../model/patch/effects.js';
+import type { Patch, PatchSound } from '../model/patch/patch.js';
+import { SILENCE_DB } from '../units/decibels.js';
 
 /** A share of one processor core, 0–1: seconds of rendering per second of sound. */
 export type CoreShare = number;

@@ -1,11 +1,7 @@
+import { BLOCK, blockOutput } from '../sampler/block.js';
 import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-ring.js';
-import {
-  BLOCK,
-  blockOutput,
-  METERS,
-  VoiceEngine,
-  type LoadedSound,
-} from '../sampler/voice-engine.js';
+import { METERS } from '../sampler/meters.js';
+import { VoiceEngine, type LoadedSound } from '../sampler/voice-engine.js';
 import type { CoreShare } from './cost.js';
 
 const SAMPLE_RATE = 48_000;
@@ -37,9 +33,9 @@ function playing(sound: LoadedSound, note: number, voices: number): VoiceEngine 
   const ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
   const engine = new VoiceEngine(SAMPLE_RATE, ring, new Float32Array(METERS));
   engine.load(0, sound);
-  ring.write(COMMAND.level, 0, -24, 0);
+  ring.write(COMMAND.level, 0, 0, -24, 0);
   for (let voice = 1; voice <= voices; voice++)
-    ring.write(COMMAND.start, voice, 0, 0, 1, 0, note, 90, 0.1);
+    ring.write(COMMAND.start, 0, voice, 0, 0, 1, 0, note, 90, 0.1);
   return engine;
 }
 

@@ -1,4 +1,4 @@
-import type { Layer } from '../model/layer.js';
+import type { Layer } from '../model/patch/layer.js';
 import { crossfaded, meeting, overlapOf, splitEvenly, upToNeighbour } from '../range/splits.js';
 import { withRangePart, type Range, type Span } from '../range/range.js';
 import type { RangeChanges } from './mends.js';

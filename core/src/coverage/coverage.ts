@@ -1,6 +1,7 @@
-import type { Keyboard } from '../model/rig.js';
+import type { Keyboard } from '../model/rig/rig.js';
 import { intersection, widthOf, type Span } from '../range/range.js';
 import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
+import { hears } from '../routing/hearing.js';
 import { lowestSounding } from '../touch/touch.js';
 
 /** Part of the field: keys across, velocities up, limits included. */
@@ -54,8 +55,7 @@ export function territoryOf(
   channel: number,
   ground: Ground,
 ): Ground | null {
-  if (layer.hearsDevice[device] === 0 || layer.muted || layer.soloedOut) return null;
-  if (layer.channel !== 0 && layer.channel !== channel) return null;
+  if (!hears(layer, device, channel) || layer.muted || layer.soloedOut) return null;
   const answered = intersection({ low: layer.keyLow, high: layer.keyHigh }, ground.keys);
   const inMidi = answered && intersection(answered, { low: -layer.shift, high: 127 - layer.shift });
   const velocities = intersection(

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Layer } from '../model/layer.js';
+import type { Layer } from '../model/patch/layer.js';
 import { compiled, demoRig, keys, layer, velocities } from '../testing/fixtures.js';
 import { remarks } from './remarks.js';
 

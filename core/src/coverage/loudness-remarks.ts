@@ -1,7 +1,7 @@
 import { responseOf, summedLoudness, unevenness, type Responses } from '../loudness/plumb-line.js';
 import { BALANCE_VELOCITY } from '../loudness/balance.js';
-import { layerLetter } from '../model/patch.js';
-import type { Keyboard } from '../model/rig.js';
+import { layerLetter } from '../model/patch/patch.js';
+import type { Keyboard } from '../model/rig/rig.js';
 import { noteName, type MiddleC } from '../pitch/note-names.js';
 import type { Span } from '../range/range.js';
 import type { CompiledPatch } from '../routing/compile.js';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { Layer } from '../model/layer.js';
-import type { Patch } from '../model/patch.js';
+import type { Layer } from '../model/patch/layer.js';
+import type { Patch } from '../model/patch/patch.js';
 import { compilePatch, compileRig } from '../routing/compile.js';
 import { demoRig, keys, layer, patchOf, velocities } from '../testing/fixtures.js';
 import { mendOf, movingSplit, type LayerChanges, type RangeChanges } from './mends.js';

@@ -1,9 +1,9 @@
-import type { Layer } from '../model/layer.js';
-import type { Patch } from '../model/patch.js';
-import { LOUDEST_DB, SILENCE_DB } from '../range/decibels.js';
+import type { Layer } from '../model/patch/layer.js';
+import type { Patch } from '../model/patch/patch.js';
+import { LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
 import { contains, intersection, withRangePart, type Range, type Span } from '../range/range.js';
 import { crossfaded, meeting, movedSplit, overlapOf } from '../range/splits.js';
-import { isKeyboard, type Device } from '../model/rig.js';
+import { isKeyboard, type Device } from '../model/rig/rig.js';
 import { EVEN_TOUCH } from '../touch/touch.js';
 import { groundOf } from './coverage.js';
 import { causeOfSilence } from './never-heard.js';

@@ -1,6 +1,6 @@
-import type { Layer } from '../model/layer.js';
-import { isKeyboard, type Device, type Keyboard } from '../model/rig.js';
-import { SILENCE_DB } from '../range/decibels.js';
+import type { Layer } from '../model/patch/layer.js';
+import { isKeyboard, type Device, type Keyboard } from '../model/rig/rig.js';
+import { SILENCE_DB } from '../units/decibels.js';
 import { intersection } from '../range/range.js';
 import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
 import { lowestSounding, touchOut } from '../touch/touch.js';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { Layer } from '../model/layer.js';
-import type { Sound } from '../model/sound.js';
+import type { Layer } from '../model/patch/layer.js';
+import type { Sound } from '../model/library/sound.js';
 import { compiled, demoRig, keys, layer, velocities } from '../testing/fixtures.js';
 import { remarks } from './remarks.js';
 

@@ -1,10 +1,11 @@
-import { layerLetter } from '../model/patch.js';
-import { isKeyboard, type Device, type Keyboard } from '../model/rig.js';
-import type { Sound } from '../model/sound.js';
+import { layerLetter } from '../model/patch/patch.js';
+import { isKeyboard, type Device, type Keyboard } from '../model/rig/rig.js';
+import type { Sound } from '../model/library/sound.js';
 import { noteName, type MiddleC } from '../pitch/note-names.js';
 import type { Responses } from '../loudness/plumb-line.js';
 import { intersection, widthOf, type Span } from '../range/range.js';
 import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
+import { layersHearing } from '../routing/hearing.js';
 import { loudnessRemarks } from './loudness-remarks.js';
 import { neverHeard } from './never-heard.js';
 import type { Remark, RemarkKind } from './remark.js';
@@ -24,8 +25,7 @@ export interface RemarkSettings {
 export function remarks(patch: CompiledPatch, settings: RemarkSettings): Remark[] {
   const found: Remark[] = [];
   for (const keyboard of settings.devices.filter(isKeyboard)) {
-    const device = patch.rig.ids.indexOf(keyboard.id);
-    const here = patch.layers.filter((layer) => hears(layer, device, keyboard));
+    const here = layersHearing(patch, keyboard);
     if (here.length === 0) continue;
     const covered = coverage(patch, keyboard);
     found.push(
@@ -49,14 +49,6 @@ export function remarks(patch: CompiledPatch, settings: RemarkSettings): Remark[
       });
   }
   return found.sort((a, b) => Number(b.weight === 'alarm') - Number(a.weight === 'alarm'));
-}
-
-function hears(layer: CompiledLayer, device: number, keyboard: Keyboard): boolean {
-  return (
-    device >= 0 &&
-    layer.hearsDevice[device] === 1 &&
-    (layer.channel === 0 || layer.channel === keyboard.channel)
-  );
 }
 
 /** A span of keys in words: `G3–A♭3`, or one name. */

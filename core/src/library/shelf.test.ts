@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import type { Keepsake } from '../model/keepsake.js';
-import { carriedFrom, renewed, renewedPatch } from '../model/keepsake.js';
-import { newPatchSound, patchSchema } from '../model/patch.js';
-import type { Sound, SoundCategory } from '../model/sound.js';
-import { newTreatment } from '../model/treatment.js';
+import type { Keepsake } from '../model/library/keepsake.js';
+import { carriedFrom, renewed, renewedPatch } from '../model/library/keepsake.js';
+import { newPatchSound, patchSchema } from '../model/patch/patch.js';
+import type { Sound, SoundCategory } from '../model/library/sound.js';
+import { newTreatment } from '../model/patch/treatment.js';
 import { layer, patchOf } from '../testing/fixtures.js';
 import { EVERYTHING, searchShelf, shelf } from './shelf.js';
 
@@ -85,7 +85,7 @@ describe('what is carried from one patch to another', () => {
       layer('b', { soundId: 'tine', keyboards: ['sold'] }),
       layer('c'),
     ]),
-    treatments: [newTreatment('repeat', 'r', ['a', 'b'])],
+    treatments: [newTreatment('restrike', 'r', ['a', 'b'])],
     controls: [
       {
         id: 'wheel',

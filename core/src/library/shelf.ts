@@ -1,6 +1,6 @@
-import type { Keepsake } from '../model/keepsake.js';
-import { newPatchSound, type PatchSound } from '../model/patch.js';
-import { SOUND_CATEGORIES, type Sound, type SoundCategory } from '../model/sound.js';
+import type { Keepsake } from '../model/library/keepsake.js';
+import { newPatchSound, type PatchSound } from '../model/patch/patch.js';
+import { SOUND_CATEGORIES, type Sound, type SoundCategory } from '../model/library/sound.js';
 
 /** Something that can be taken: a sound of the library, or what the player has kept. */
 export interface ShelfItem {

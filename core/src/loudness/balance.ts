@@ -1,6 +1,6 @@
 import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
 import { lowestSounding } from '../touch/touch.js';
-import { LOUDEST_DB, SILENCE_DB } from '../range/decibels.js';
+import { LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
 import { lufsOf, powerOf, type Lufs } from './bs1770.js';
 import { responseOf, type Responses } from './plumb-line.js';
 import { loudnessAt } from './response.js';

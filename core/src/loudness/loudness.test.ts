@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Tone } from '../model/layer.js';
-import { PLAIN_TIMBRE, type Timbre } from '../model/timbre.js';
+import type { Tone } from '../model/patch/layer.js';
+import { PLAIN_TIMBRE, type Timbre } from '../model/patch/timbre.js';
 import { compiled, keys, layer, velocities } from '../testing/fixtures.js';
 import { planZones, recipeOf, renderZone } from '../synthesis/index.js';
 import { balance } from './balance.js';

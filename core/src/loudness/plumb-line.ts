@@ -35,7 +35,7 @@ const LEAP_DB = 6;
 const LEAP_VELOCITIES = 4;
 
 /** A key of a keyboard as the layers hear it. */
-export interface Place {
+export interface PlayedKey {
   device: number;
   channel: number;
   key: number;
@@ -45,7 +45,7 @@ export interface Place {
 function addPowers(
   layer: CompiledLayer,
   responses: Responses,
-  { device, channel, key }: Place,
+  { device, channel, key }: PlayedKey,
   into: Float64Array,
 ): void {
   const response = responseOf(layer, responses);
@@ -63,7 +63,7 @@ function addPowers(
 export function summedLoudness(
   patch: CompiledPatch,
   responses: Responses,
-  place: Place,
+  place: PlayedKey,
 ): Float64Array {
   const powers = new Float64Array(127);
   for (const layer of patch.layers) addPowers(layer, responses, place, powers);

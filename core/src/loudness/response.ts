@@ -1,12 +1,8 @@
 import * as z from 'zod';
-import {
-  BLOCK,
-  blockOutput,
-  METERS,
-  VoiceEngine,
-  type LoadedSound,
-} from '../sampler/voice-engine.js';
+import { BLOCK, blockOutput } from '../sampler/block.js';
 import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-ring.js';
+import { METERS } from '../sampler/meters.js';
+import { VoiceEngine, type LoadedSound } from '../sampler/voice-engine.js';
 import type { Colour } from './loudness-key.js';
 import { momentaryMaximum, powerOf, type Lufs } from './bs1770.js';
 
@@ -32,13 +28,13 @@ export function measureNote(
   const ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
   const engine = new VoiceEngine(SAMPLE_RATE, ring, new Float32Array(METERS));
   engine.load(0, sound);
-  ring.write(COMMAND.level, 0, 0, 0);
+  ring.write(COMMAND.level, 0, 0, 0, 0);
   if (colour) {
     const { brightness, attack, release, vibrato } = colour.timbre;
-    ring.write(COMMAND.tone, 0, colour.tone.low, colour.tone.high);
-    ring.write(COMMAND.timbre, 0, brightness, attack, release, vibrato);
+    ring.write(COMMAND.tone, 0, 0, colour.tone.low, colour.tone.high);
+    ring.write(COMMAND.timbre, 0, 0, brightness, attack, release, vibrato);
   }
-  ring.write(COMMAND.start, 1, 0, 0, 1, 0, note, velocity, 1);
+  ring.write(COMMAND.start, 0, 1, 0, 0, 1, 0, note, velocity, 1);
   const frames = Math.ceil((SECONDS * SAMPLE_RATE) / BLOCK) * BLOCK;
   const left = new Float32Array(frames);
   const right = new Float32Array(frames);

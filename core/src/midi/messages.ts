@@ -8,7 +8,13 @@ export const CHANNEL_AFTERTOUCH = 0xd0;
 export const PITCH_BEND = 0xe0;
 export const SYSTEM_EXCLUSIVE = 0xf0;
 export const END_OF_EXCLUSIVE = 0xf7;
+export const SONG_POSITION = 0xf2;
+/** The first of the real-time messages, which may stand anywhere. */
+export const REAL_TIME = 0xf8;
 export const TIMING_CLOCK = 0xf8;
+export const START_CLOCK = 0xfa;
+export const CONTINUE_CLOCK = 0xfb;
+export const STOP_CLOCK = 0xfc;
 export const ACTIVE_SENSING = 0xfe;
 
 /** Controllers with a fixed meaning in the MIDI 1.0 specification. */

@@ -9,6 +9,7 @@ import {
   PROGRAM_CHANGE,
   CC,
 } from './messages.js';
+import type { Seconds } from '../units/times.js';
 import { MidiParser } from './parser.js';
 
 /**
@@ -85,10 +86,10 @@ export class StandInPadBox {
   }
 }
 
-/** What a sound module does with a note. */
+/** What a sound module does with a note, and when (0 is now). */
 export interface ModuleVoice {
-  start(channel: number, program: number, note: number, velocity: number): void;
-  end(channel: number, note: number): void;
+  start(channel: number, program: number, note: number, velocity: number, at: Seconds): void;
+  end(channel: number, note: number, at: Seconds): void;
   endAll(channel: number): void;
 }
 
@@ -97,6 +98,7 @@ export class StandInModule {
   private readonly programs = new Uint8Array(16);
   private readonly sounding = new Set<number>();
   private readonly parser: MidiParser;
+  private at: Seconds = 0;
 
   constructor(private readonly voice: ModuleVoice) {
     this.parser = new MidiParser({
@@ -109,8 +111,9 @@ export class StandInModule {
     return this.sounding.size;
   }
 
-  /** Bytes from its MIDI input. */
-  receive(bytes: ArrayLike<number>): void {
+  /** Bytes from its MIDI input, and when they are due; 0 is now. */
+  receive(bytes: ArrayLike<number>, at: Seconds = 0): void {
+    this.at = at;
     this.parser.push(bytes);
   }
 
@@ -119,11 +122,11 @@ export class StandInModule {
     const channel = index + 1;
     const kind = status & 0xf0;
     if (kind === NOTE_ON && data2 > 0) {
-      if (this.sounding.has(index * 128 + data1)) this.voice.end(channel, data1);
+      if (this.sounding.has(index * 128 + data1)) this.voice.end(channel, data1, this.at);
       this.sounding.add(index * 128 + data1);
-      this.voice.start(channel, this.programs[index], data1, data2);
+      this.voice.start(channel, this.programs[index], data1, data2, this.at);
     } else if (kind === NOTE_ON || kind === NOTE_OFF) {
-      if (this.sounding.delete(index * 128 + data1)) this.voice.end(channel, data1);
+      if (this.sounding.delete(index * 128 + data1)) this.voice.end(channel, data1, this.at);
     } else if (kind === PROGRAM_CHANGE) {
       this.programs[index] = data1;
     } else if (kind === CONTROL_CHANGE && (data1 === CC.allSoundOff || data1 === CC.allNotesOff)) {

@@ -1,12 +1,12 @@
 import * as z from 'zod';
-import { cueSchema } from './cue.js';
+import { cueSchema } from './show/cue.js';
 import { revisionSchema } from './identity.js';
-import { keepsakeSchema } from './keepsake.js';
-import { patchSchema } from './patch.js';
-import { deviceSchema } from './rig.js';
-import { showSchema } from './show.js';
-import { songSchema } from './song.js';
-import { soundSchema } from './sound.js';
+import { keepsakeSchema } from './library/keepsake.js';
+import { patchSchema } from './patch/patch.js';
+import { deviceSchema } from './rig/rig.js';
+import { showSchema } from './show/show.js';
+import { songSchema } from './show/song.js';
+import { soundSchema } from './library/sound.js';
 
 /** A thing together with how often it has been saved. Every save names the revision it was made from. */
 export interface Saved<T> {

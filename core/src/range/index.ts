@@ -1,3 +1,2 @@
 export * from './range.js';
-export * from './decibels.js';
 export * from './splits.js';

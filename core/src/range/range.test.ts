@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { dbFromGain, formatDb, gainFromDb } from './decibels.js';
+import { dbFromGain, formatDb, gainFromDb } from '../units/decibels.js';
 import { keyRangeSchema, rangeGain, velocityRangeSchema, widthOf, withRangePart } from './range.js';
 
 const range = (low: number, high: number, fadeIn = 0, fadeOut = 0) =>

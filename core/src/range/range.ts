@@ -78,6 +78,11 @@ export function fadeLaw(t: number, law: FadeLaw): number {
   return law === 'linear' ? t : Math.sin((Math.PI * t) / 2);
 }
 
+/** The t ∈ [0, 1] at which the fade has a gain (0–1): the inverse of {@link fadeLaw}. */
+export function fadeLawAt(gain: number, law: FadeLaw): number {
+  return law === 'linear' ? gain : (2 / Math.PI) * Math.asin(gain);
+}
+
 /** Which part of a range is being moved. */
 export type RangePart = 'low' | 'high' | 'fadeIn' | 'fadeOut';
 

@@ -1,9 +1,9 @@
 import { loudnessKey } from '../loudness/loudness-key.js';
-import type { Layer, Lift } from '../model/layer.js';
-import type { Patch } from '../model/patch.js';
-import { isKeyboard, type Device } from '../model/rig.js';
-import { PLAIN_TIMBRE } from '../model/timbre.js';
-import type { Treatment } from '../model/treatment.js';
+import type { Layer, Lift } from '../model/patch/layer.js';
+import type { Patch } from '../model/patch/patch.js';
+import { isKeyboard, type Device } from '../model/rig/rig.js';
+import { PLAIN_TIMBRE } from '../model/patch/timbre.js';
+import type { Treatment } from '../model/patch/treatment.js';
 import { scaleOf, type MusicalKey } from '../pitch/musical-keys.js';
 import { rangeGain, type Range } from '../range/range.js';
 import { lifted, touchOut, type Touch } from '../touch/touch.js';

@@ -1,8 +1,9 @@
-import type { Keyboard } from '../model/rig.js';
+import type { Keyboard } from '../model/rig/rig.js';
 import { noteName, type MiddleC } from '../pitch/note-names.js';
 import { intersection, type Span } from '../range/range.js';
 import { lowestSounding } from '../touch/touch.js';
 import type { CompiledLayer, CompiledPatch } from './compile.js';
+import { hears } from './hearing.js';
 
 /** A layer as a player meets it on one keyboard: where it lies, and what there is to know about it in a few words. */
 export interface UnderHand {
@@ -29,8 +30,7 @@ export function underHands(
   const ground = { low: keyboard.lowestKey + shift, high: keyboard.highestKey + shift };
   const found: UnderHand[] = [];
   for (const layer of patch.layers) {
-    if (layer.hearsDevice[device] === 0 || layer.muted || layer.soloedOut) continue;
-    if (layer.channel !== 0 && layer.channel !== keyboard.channel) continue;
+    if (!hears(layer, device, keyboard.channel) || layer.muted || layer.soloedOut) continue;
     const keys = intersection({ low: layer.keyLow, high: layer.keyHigh }, ground);
     if (keys) found.push({ layer, keys, words: inWords(layer, keys, ground, middleC) });
   }
@@ -49,13 +49,13 @@ function inWords(layer: CompiledLayer, keys: Span, ground: Span, middleC: Middle
     words.push(`swells in from ${noteName(keys.low, middleC)}`);
   if (source.keys.fadeOut > 1 && layer.keyHigh < ground.high)
     words.push(`fades out to ${noteName(keys.high, middleC)}`);
-  const transposed = transpositionInWords(source.transpose);
+  const transposed = ownTranspositionInWords(source.transpose);
   if (transposed) words.push(transposed);
   return words.join(' · ');
 }
 
 /** A layer's own transposition in words; the song's is told once, for all. */
-function transpositionInWords(semitones: number): string {
+function ownTranspositionInWords(semitones: number): string {
   if (semitones === 0) return '';
   const direction = semitones > 0 ? 'up' : 'down';
   const size = Math.abs(semitones);

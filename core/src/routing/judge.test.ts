@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { newTreatment, type Treatment } from '../model/treatment.js';
+import { newTreatment, type Treatment } from '../model/patch/treatment.js';
 import {
   compiled,
   demoRig,
@@ -95,9 +95,9 @@ describe('trace', () => {
     expect(entry.gainDb).toBeCloseTo(-10.34, 2);
   });
 
-  it('tells what a note goes through, and the filter that holds it back', () => {
+  it('tells what a note goes through, and the sieve that holds it back', () => {
     const filter = {
-      ...newTreatment('filter', 'f', ['a']),
+      ...newTreatment('sieve', 'f', ['a']),
       keys: { low: 48, high: 72 },
       velocities: { low: 90, high: 127 },
     } as Treatment;
@@ -111,9 +111,9 @@ describe('trace', () => {
       const [entry] = followed.layers;
       return [isHeard(entry), traceInWords(entry, followed, patch, 4)];
     };
-    expect(said(80)).toEqual([false, 'its note filter lets through strengths 90–127']);
-    expect(said(100, undefined, 84)).toEqual([false, 'its note filter lets through keys C3–C5']);
-    expect(said(100)).toEqual([true, 'sounds C4 at 100, 0.0 dB, through note filter, arpeggio']);
+    expect(said(80)).toEqual([false, 'its sieve lets through strengths 90–127']);
+    expect(said(100, undefined, 84)).toEqual([false, 'its sieve lets through keys C3–C5']);
+    expect(said(100)).toEqual([true, 'sounds C4 at 100, 0.0 dB, through sieve, arpeggio']);
     // A control has switched the filter off.
     const off = (id: string) => (id === 'f' ? false : null);
     expect(said(80, off)).toEqual([true, 'sounds C4 at 80, 0.0 dB, through arpeggio']);

@@ -1,6 +1,6 @@
-import { TREATMENT_NAMES, type Treatment } from '../model/treatment.js';
+import { TREATMENT_NAMES, type Treatment } from '../model/patch/treatment.js';
 import { noteName, type MiddleC } from '../pitch/note-names.js';
-import { dbFromGain, formatDb } from '../range/decibels.js';
+import { dbFromGain, formatDb } from '../units/decibels.js';
 import { contains } from '../range/range.js';
 import type { CompiledLayer, CompiledPatch } from './compile.js';
 import { judge, rangeGainOf, VERDICT, type Verdict } from './judge.js';
@@ -29,11 +29,11 @@ export interface LayerTrace {
   gainDb: number | null;
   /** What is done to the note before it sounds, in order; empty when it does not sound. */
   treatments: readonly Treatment[];
-  /** The note filter that holds the note back, though the layer answers it; null when none does. */
-  heldBackBy: NoteFilter | null;
+  /** The sieve that holds the note back, though the layer answers it; null when none does. */
+  heldBackBy: Sieve | null;
 }
 
-type NoteFilter = Extract<Treatment, { kind: 'filter' }>;
+type Sieve = Extract<Treatment, { kind: 'sieve' }>;
 
 /** True when a layer made the note sound, or has it treated so that something sounds. */
 export function isHeard({ verdict, heldBackBy }: LayerTrace): boolean {
@@ -86,14 +86,14 @@ export function trace(
   return { played, heardKey, heardVelocity, layers };
 }
 
-/** The first filter that a note meets before anything has made other notes of it, if it does not let it through. */
+/** The first sieve that a note meets before anything has made other notes of it, if it does not let it through. */
 function holdingBack(
   treatments: readonly Treatment[],
   key: number,
   velocity: number,
-): NoteFilter | null {
+): Sieve | null {
   for (const treatment of treatments) {
-    if (treatment.kind !== 'filter') return null;
+    if (treatment.kind !== 'sieve') return null;
     if (!contains(treatment.keys, key) || !contains(treatment.velocities, velocity))
       return treatment;
   }
@@ -133,12 +133,12 @@ export function traceInWords(
     case VERDICT.outsideMidi:
       return `would sound outside the MIDI notes 0–127`;
     case VERDICT.sounds: {
-      const { heldBackBy: filter, treatments } = entry;
-      if (filter) {
-        const { keys, velocities } = filter;
+      const { heldBackBy: sieve, treatments } = entry;
+      if (sieve) {
+        const { keys, velocities } = sieve;
         return contains(keys, followed.heardKey)
-          ? `its note filter lets through strengths ${velocities.low}–${velocities.high}`
-          : `its note filter lets through keys ${name(keys.low)}–${name(keys.high)}`;
+          ? `its sieve lets through strengths ${velocities.low}–${velocities.high}`
+          : `its sieve lets through keys ${name(keys.low)}–${name(keys.high)}`;
       }
       const through = treatments.map(({ kind }) => TREATMENT_NAMES[kind]);
       const words = `sounds ${name(entry.note ?? 0)} at ${entry.velocity}, ${formatDb(entry.gainDb ?? 0)}`;

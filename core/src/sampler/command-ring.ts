@@ -1,3 +1,5 @@
+import type { Frame } from '../units/times.js';
+
 /** What the playing side asks of the voice engine. Each command is one record of numbers, in the order given. */
 export const COMMAND = {
   /** voice, strip, sound slot, instance, polyphony (0 = many), note, velocity, linear gain, glide seconds */
@@ -18,20 +20,24 @@ export const COMMAND = {
   expression: 8,
   /** strip: everything at once to rest — level −60 dB, centre, no bend */
   reset: 9,
-  /** ends every voice within a few milliseconds */
+  /** ends every voice within a few milliseconds, and calls off everything that is not due yet */
   silence: 10,
   /** strip, low shelf dB, high shelf dB */
   tone: 11,
   /** strip, brightness, attack, release, vibrato, as a timbre has them */
   timbre: 12,
+  /** voice, what: what is not due yet of it is called off; 0 its start and its end, 1 its end alone */
+  takeBack: 13,
 } as const;
 
 /** The effects that strips send to, by number. */
 export const BUS = { reverb: 0, delay: 1, chorus: 2 } as const;
 export const BUSES = 3;
 
-/** Numbers in a record: the command and up to nine arguments. */
-export const RECORD = 10;
+/** Numbers in a record: the command, the frame at which it is due, and up to nine arguments. */
+export const RECORD = 11;
+/** Where in a record its arguments begin. */
+export const ARGUMENTS = 2;
 const RECORDS = 4096;
 const WRITTEN = 0;
 const READ = 1;
@@ -39,11 +45,29 @@ const READ = 1;
 /** Bytes of shared memory that a ring needs. */
 export const COMMAND_RING_BYTES = 8 + RECORDS * RECORD * 8;
 
+/** What writes commands for the voice engine. */
+export interface CommandWriter {
+  /** Writes one command that is due at a frame, 0 for now; false when there is no room for it. */
+  write(
+    command: number,
+    frame: Frame,
+    a?: number,
+    b?: number,
+    c?: number,
+    d?: number,
+    e?: number,
+    f?: number,
+    g?: number,
+    h?: number,
+    i?: number,
+  ): boolean;
+}
+
 /**
  * Commands from the thread that plays to the thread that sounds, through shared memory: one writer, one reader, no locks,
  * no allocation. When the ring is full a command is refused, and counted by the caller.
  */
-export class CommandRing {
+export class CommandRing implements CommandWriter {
   private readonly places: Int32Array;
   private readonly records: Float64Array;
 
@@ -53,22 +77,35 @@ export class CommandRing {
   }
 
   /** Writes one command; false when the ring is full. */
-  write(command: number, a = 0, b = 0, c = 0, d = 0, e = 0, f = 0, g = 0, h = 0, i = 0): boolean {
+  write(
+    command: number,
+    frame: Frame,
+    a = 0,
+    b = 0,
+    c = 0,
+    d = 0,
+    e = 0,
+    f = 0,
+    g = 0,
+    h = 0,
+    i = 0,
+  ): boolean {
     const at = this.places[WRITTEN];
     const following = (at + 1) % RECORDS;
     if (following === Atomics.load(this.places, READ)) return false;
     const { records } = this;
     const base = at * RECORD;
     records[base] = command;
-    records[base + 1] = a;
-    records[base + 2] = b;
-    records[base + 3] = c;
-    records[base + 4] = d;
-    records[base + 5] = e;
-    records[base + 6] = f;
-    records[base + 7] = g;
-    records[base + 8] = h;
-    records[base + 9] = i;
+    records[base + 1] = frame;
+    records[base + 2] = a;
+    records[base + 3] = b;
+    records[base + 4] = c;
+    records[base + 5] = d;
+    records[base + 6] = e;
+    records[base + 7] = f;
+    records[base + 8] = g;
+    records[base + 9] = h;
+    records[base + 10] = i;
     Atomics.store(this.places, WRITTEN, following);
     return true;
   }

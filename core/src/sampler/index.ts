@@ -1,3 +1,6 @@
+export * from './block.js';
 export * from './command-ring.js';
-export * from './voice-engine.js';
+export * from './meters.js';
 export * from './timbre.js';
+export * from './voice-engine.js';
+export * from './voices.js';

@@ -1,4 +1,4 @@
-import type { Timbre } from '../model/timbre.js';
+import type { Timbre } from '../model/patch/timbre.js';
 import type { Voicing } from '../synthesis/zone.js';
 
 /** Octaves by which brightness −1 closes and 1 opens the low-pass. */

@@ -1,8 +1,10 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { frequencyOf } from '../synthesis/partials.js';
 import type { Voicing, Zone } from '../synthesis/zone.js';
+import { BLOCK, blockOutput } from './block.js';
 import { BUS, COMMAND, CommandRing, COMMAND_RING_BYTES, RECORD } from './command-ring.js';
-import { BLOCK, blockOutput, METER, METERS, VoiceEngine } from './voice-engine.js';
+import { METER, METERS } from './meters.js';
+import { VoiceEngine } from './voice-engine.js';
 
 const RATE = 48000;
 const voicing: Voicing = {
@@ -41,7 +43,7 @@ beforeEach(() => {
   meters = new Float32Array(METERS);
   engine = new VoiceEngine(RATE, ring, meters);
   engine.load(0, { voicing, zones: [sineZone(69)] });
-  ring.write(COMMAND.level, 0, 0, 0);
+  ring.write(COMMAND.level, 0, 0, 0, 0);
 });
 
 function render(seconds: number) {
@@ -67,7 +69,8 @@ const rms = (samples: Float32Array) =>
 const start = (
   voice: number,
   { strip = 0, note = 69, velocity = 127, gain = 1, instance = 1, polyphony = 0, glide = 0 } = {},
-) => ring.write(COMMAND.start, voice, strip, 0, instance, polyphony, note, velocity, gain, glide);
+) =>
+  ring.write(COMMAND.start, 0, voice, strip, 0, instance, polyphony, note, velocity, gain, glide);
 /** Pitch in Hz, counted by the zero crossings of the last part of a rendering. */
 const pitchOf = (samples: Float32Array, frames = 14400) => {
   const last = samples.subarray(-frames);
@@ -91,7 +94,7 @@ describe('the voice engine', () => {
   it('lets go within its release, and is then silent and free', () => {
     start(1);
     render(0.1);
-    ring.write(COMMAND.end, 1);
+    ring.write(COMMAND.end, 0, 1);
     render(0.2);
     expect(rms(render(0.05).left)).toBe(0);
     expect(meters[METER.voices]).toBe(0);
@@ -100,9 +103,9 @@ describe('the voice engine', () => {
   it('does not click at start, end, re-level or steal', () => {
     start(1);
     const played = render(0.1).left;
-    ring.write(COMMAND.level, 0, -20, 0.02);
+    ring.write(COMMAND.level, 0, 0, -20, 0.02);
     const levelled = render(0.1).left;
-    ring.write(COMMAND.end, 1);
+    ring.write(COMMAND.end, 0, 1);
     const ended = render(0.2).left;
     const whole = Float32Array.from([...played, ...levelled, ...ended]);
     const steepest = (2 * Math.PI * 440 * 0.5) / RATE;
@@ -113,7 +116,7 @@ describe('the voice engine', () => {
   it('softens with velocity by its dynamics', () => {
     start(1);
     const loud = rms(render(0.2).left.subarray(2000));
-    ring.write(COMMAND.silence);
+    ring.write(COMMAND.silence, 0);
     render(0.1);
     start(2, { velocity: 64 });
     const soft = rms(render(0.2).left.subarray(2000));
@@ -123,12 +126,12 @@ describe('the voice engine', () => {
   it('glides levels linearly in dB, and an interrupted glide goes on from where it is', () => {
     start(1);
     const reference = rms(render(0.2).left.subarray(4800));
-    ring.write(COMMAND.level, 0, -40, 1);
+    ring.write(COMMAND.level, 0, 0, -40, 1);
     const halfway = render(0.5).left;
     const level = 20 * Math.log10(rms(halfway.subarray(-480)) / reference);
     expect(level).toBeGreaterThan(-21);
     expect(level).toBeLessThan(-19);
-    ring.write(COMMAND.level, 0, 0, 1);
+    ring.write(COMMAND.level, 0, 0, 0, 1);
     const turned = render(0.01).left;
     expect(20 * Math.log10(rms(turned) / reference)).toBeCloseTo(level, 0);
     render(1);
@@ -136,9 +139,9 @@ describe('the voice engine', () => {
   });
 
   it('pans with constant power and sends to the shared effects', () => {
-    ring.write(COMMAND.pan, 0, -1);
-    ring.write(COMMAND.send, 0, BUS.reverb, -6.0206);
-    ring.write(COMMAND.send, 0, BUS.delay, -12.0412);
+    ring.write(COMMAND.pan, 0, 0, -1);
+    ring.write(COMMAND.send, 0, 0, BUS.reverb, -6.0206);
+    ring.write(COMMAND.send, 0, 0, BUS.delay, -12.0412);
     start(1);
     const { left, right, reverbLeft, delayLeft } = render(0.2);
     expect(rms(right)).toBeLessThan(1e-6);
@@ -147,15 +150,15 @@ describe('the voice engine', () => {
   });
 
   it('bends, and lets expression and modulation through', () => {
-    ring.write(COMMAND.bend, 0, 12);
-    ring.write(COMMAND.expression, 0, 0.25, 0);
+    ring.write(COMMAND.bend, 0, 0, 12);
+    ring.write(COMMAND.expression, 0, 0, 0.25, 0);
     start(1);
     const { left } = render(0.5);
     let crossings = 0;
     for (let i = 4801; i < 4801 + 19200; i++) if (left[i - 1] < 0 && left[i] >= 0) crossings++;
     expect(crossings / 0.4).toBeCloseTo(880, -1);
     expect(rms(left.subarray(9600))).toBeLessThan(0.1);
-    ring.write(COMMAND.modulation, 0, 1, 0);
+    ring.write(COMMAND.modulation, 0, 0, 1, 0);
     const wobbling = render(0.5).left;
     expect(wobbling.every(Number.isFinite)).toBe(true);
   });
@@ -174,7 +177,7 @@ describe('the voice engine', () => {
     for (let voice = 1; voice <= 200; voice++) start(voice, { gain: 0.001 });
     render(0.05);
     expect(meters[METER.voices]).toBe(128);
-    ring.write(COMMAND.silence);
+    ring.write(COMMAND.silence, 0);
     render(0.1);
     expect(meters[METER.voices]).toBe(0);
   });
@@ -191,8 +194,8 @@ describe('the voice engine', () => {
       voicing,
       zones: [{ ...zone, left: zone.left.slice(0, 4410), right: zone.right.slice(0, 4410) }],
     });
-    ring.write(COMMAND.start, 1, 0, 3, 1, 0, 69, 127, 1);
-    ring.write(COMMAND.start, 2, 0, 9, 1, 0, 69, 127, 1);
+    ring.write(COMMAND.start, 0, 1, 0, 3, 1, 0, 69, 127, 1);
+    ring.write(COMMAND.start, 0, 2, 0, 9, 1, 0, 69, 127, 1);
     render(0.05);
     expect(meters[METER.voices]).toBe(1);
     render(0.1);
@@ -209,9 +212,9 @@ describe('a sound of one voice', () => {
     start(2, { ...mono, note: 81 });
     expect(pitchOf(render(0.4).left)).toBeCloseTo(880, -1);
     expect(meters[METER.voices]).toBe(1);
-    ring.write(COMMAND.end, 2);
+    ring.write(COMMAND.end, 0, 2);
     expect(pitchOf(render(0.4).left)).toBeCloseTo(440, -1);
-    ring.write(COMMAND.end, 1);
+    ring.write(COMMAND.end, 0, 1);
     render(0.3);
     expect(meters[METER.voices]).toBe(0);
     expect(meters[METER.stolen]).toBe(0);
@@ -224,9 +227,9 @@ describe('a sound of one voice', () => {
     // Half-way in time is half-way in semitones: 622 Hz.
     expect(pitchOf(render(0.55).left, 4800)).toBeCloseTo(622, -2);
     expect(pitchOf(render(0.7).left)).toBeCloseTo(880, -1);
-    ring.write(COMMAND.end, 1);
+    ring.write(COMMAND.end, 0, 1);
     expect(pitchOf(render(0.3).left)).toBeCloseTo(880, -1);
-    ring.write(COMMAND.end, 2);
+    ring.write(COMMAND.end, 0, 2);
     render(0.3);
     expect(meters[METER.voices]).toBe(0);
   });
@@ -234,13 +237,14 @@ describe('a sound of one voice', () => {
 
 describe('a sound of one voice that two layers share', () => {
   it('is heard on the later one, counts what that cost the other, and leaves nothing behind', () => {
-    ring.write(COMMAND.level, 1, 0, 0);
-    for (const strip of [0, 1]) ring.write(COMMAND.start, strip + 1, strip, 0, 7, 1, 60, 100, 1, 0);
+    ring.write(COMMAND.level, 0, 1, 0, 0);
+    for (const strip of [0, 1])
+      ring.write(COMMAND.start, 0, strip + 1, strip, 0, 7, 1, 60, 100, 1, 0);
     render(0.1);
     expect(meters[METER.voices]).toBe(1);
     expect([meters[METER.stolenFrom], meters[METER.stolenFrom + 1]]).toEqual([1, 0]);
-    ring.write(COMMAND.end, 1);
-    ring.write(COMMAND.end, 2);
+    ring.write(COMMAND.end, 0, 1);
+    ring.write(COMMAND.end, 0, 2);
     render(1);
     expect(meters[METER.voices]).toBe(0);
   });
@@ -250,14 +254,14 @@ describe('tone and timbre', () => {
   const levelOf = (note: number) => {
     start(note, { note, gain: 0.1 });
     const found = 20 * Math.log10(rms(render(0.4).left.subarray(4800)));
-    ring.write(COMMAND.silence);
+    ring.write(COMMAND.silence, 0);
     render(0.1);
     return found;
   };
 
   it('raises lows and highs by the shelves, and leaves the middle', () => {
     const [low, middle, high] = [28, 81, 125].map(levelOf);
-    ring.write(COMMAND.tone, 0, 12, -12);
+    ring.write(COMMAND.tone, 0, 0, 12, -12);
     expect(levelOf(28) - low).toBeCloseTo(12, 0);
     expect(levelOf(81) - middle).toBeCloseTo(0, 0);
     expect(levelOf(125) - high).toBeLessThan(-10);
@@ -266,7 +270,7 @@ describe('tone and timbre', () => {
   it('does not click when a shelf is turned while it sounds', () => {
     start(1);
     const before = render(0.1).left;
-    ring.write(COMMAND.tone, 0, 12, 0);
+    ring.write(COMMAND.tone, 0, 0, 12, 0);
     const whole = Float32Array.from([...before, ...render(0.2).left]);
     const steepest = (2 * Math.PI * 440 * 0.5) / RATE;
     for (let i = 1; i < whole.length; i++)
@@ -276,18 +280,18 @@ describe('tone and timbre', () => {
   it('darkens, swells, rings on and wavers as the timbre says', () => {
     engine.load(0, { voicing: { ...voicing, brightness: 1000 }, zones: [sineZone(69)] });
     const plain = levelOf(93);
-    ring.write(COMMAND.timbre, 0, -1, 0, 0, 0);
+    ring.write(COMMAND.timbre, 0, 0, -1, 0, 0, 0);
     expect(levelOf(93)).toBeLessThan(plain - 10);
-    ring.write(COMMAND.timbre, 0, 0, 0.5, 1, 0);
+    ring.write(COMMAND.timbre, 0, 0, 0, 0.5, 1, 0);
     start(1);
     const swelling = render(0.5).left;
     expect(rms(swelling.subarray(-2400))).toBeGreaterThan(3 * rms(swelling.subarray(0, 4800)));
-    ring.write(COMMAND.end, 1);
+    ring.write(COMMAND.end, 0, 1);
     render(0.3);
     expect(meters[METER.voices]).toBe(1);
-    ring.write(COMMAND.silence);
+    ring.write(COMMAND.silence, 0);
     render(0.1);
-    ring.write(COMMAND.timbre, 0, 0, 0, 0, 1);
+    ring.write(COMMAND.timbre, 0, 0, 0, 0, 0, 1);
     start(2, { note: 93 });
     const wavering = render(1).left;
     const pitches = Array.from({ length: 9 }, (_, i) =>
@@ -303,10 +307,10 @@ describe('the command ring', () => {
     let written = 0;
     let read = 0;
     for (let round = 0; round < 3; round++) {
-      while (ring.write(COMMAND.end, written)) written++;
+      while (ring.write(COMMAND.end, 0, written)) written++;
       while (ring.read(record)) {
         if (record[0] !== COMMAND.end) continue;
-        expect(record[1]).toBe(read++);
+        expect(record[2]).toBe(read++);
       }
     }
     expect(read).toBe(written);

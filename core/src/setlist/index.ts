@@ -1,3 +1,3 @@
-export * from './glide.js';
 export * from './recall.js';
+export * from './removing.js';
 export * from './running-order.js';

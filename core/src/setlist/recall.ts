@@ -1,5 +1,5 @@
-import type { Cue } from '../model/cue.js';
-import type { Patch } from '../model/patch.js';
+import type { Cue } from '../model/show/cue.js';
+import type { Patch } from '../model/patch/patch.js';
 
 /** The patch as a cue plays it: the cue's levels and mutes in place of the patch's own. Unknown layers are passed over. */
 export function withCue(patch: Patch, cue: Cue | null): Patch {

@@ -1,6 +1,6 @@
-import type { Cue } from '../model/cue.js';
-import type { OrderEntry } from '../model/show.js';
-import type { Song } from '../model/song.js';
+import type { Cue } from '../model/show/cue.js';
+import type { OrderEntry } from '../model/show/show.js';
+import type { Song } from '../model/show/song.js';
 
 /** An entry of the running order with its place in time. */
 export interface TimedEntry {
@@ -33,18 +33,6 @@ export function timeline(
 /** Length of a timeline in seconds. */
 export function totalSeconds(entries: readonly TimedEntry[]): number {
   return entries.reduce((sum, entry) => sum + entry.lengthSeconds, 0);
-}
-
-/** Minutes and seconds, `51:40`; hours only when there are any. */
-export function clockTime(seconds: number): string {
-  const whole = Math.round(Math.abs(seconds));
-  const hours = Math.floor(whole / 3600);
-  const minutes = Math.floor((whole % 3600) / 60);
-  const rest = String(whole % 60).padStart(2, '0');
-  const sign = seconds < 0 ? '−' : '';
-  return hours > 0
-    ? `${sign}${hours}:${String(minutes).padStart(2, '0')}:${rest}`
-    : `${sign}${minutes}:${rest}`;
 }
 
 /** One step of the show: a song and the cue in it, or the bare song when it has none. */

@@ -1,12 +1,13 @@
+import { clockTime } from '../units/times.js';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Cue } from '../model/cue.js';
-import type { OrderEntry } from '../model/show.js';
-import type { Song } from '../model/song.js';
+import type { Cue } from '../model/show/cue.js';
+import type { OrderEntry } from '../model/show/show.js';
+import type { Song } from '../model/show/song.js';
 import { layer, patchOf } from '../testing/fixtures.js';
-import { Glide } from './glide.js';
+import { Glide } from '../clock/glide.js';
 import { fadeSecondsOf, withCue } from './recall.js';
-import { clockTime, stepIndex, steps, timeline, totalSeconds } from './running-order.js';
+import { stepIndex, steps, timeline, totalSeconds } from './running-order.js';
 
 const song = (id: string, lengthSeconds: number) => ({ id, name: id, lengthSeconds }) as Song;
 const songs = new Map([song('one', 370), song('two', 440)].map((s) => [s.id, s]));

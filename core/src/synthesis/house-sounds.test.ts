@@ -1,15 +1,10 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { measureNote } from '../loudness/response.js';
-import {
-  BLOCK,
-  blockOutput,
-  METER,
-  METERS,
-  VoiceEngine,
-  type LoadedSound,
-} from '../sampler/voice-engine.js';
+import { SOUND_CATEGORIES } from '../model/library/sound.js';
+import { BLOCK, blockOutput } from '../sampler/block.js';
 import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-ring.js';
-import { SOUND_CATEGORIES } from '../model/sound.js';
+import { METER, METERS } from '../sampler/meters.js';
+import { VoiceEngine, type LoadedSound } from '../sampler/voice-engine.js';
 import { HOUSE_SOUNDS } from './house-sounds.js';
 import { isKit, planZones, renderZone, type Recipe } from './recipe.js';
 
@@ -31,12 +26,12 @@ function play(sound: LoadedSound, note: number, velocity: number, held: number, 
   const meters = new Float32Array(METERS);
   const engine = new VoiceEngine(RATE, ring, meters);
   engine.load(0, sound);
-  ring.write(COMMAND.level, 0, 0, 0);
-  ring.write(COMMAND.start, 1, 0, 0, 1, 0, note, velocity, 1);
+  ring.write(COMMAND.level, 0, 0, 0, 0);
+  ring.write(COMMAND.start, 0, 1, 0, 0, 1, 0, note, velocity, 1);
   const output = blockOutput();
   const heard = new Float32Array(Math.ceil((until * RATE) / BLOCK) * BLOCK);
   for (let at = 0; at < heard.length; at += BLOCK) {
-    if (at <= held * RATE && held * RATE < at + BLOCK) ring.write(COMMAND.end, 1);
+    if (at <= held * RATE && held * RATE < at + BLOCK) ring.write(COMMAND.end, 0, 1);
     engine.render(output);
     heard.set(output.mix.left, at);
   }

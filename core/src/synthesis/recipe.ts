@@ -1,4 +1,4 @@
-import type { SoundCategory } from '../model/sound.js';
+import type { SoundCategory } from '../model/library/sound.js';
 import type { Span } from '../range/range.js';
 import {
   addNoise,

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
-import { newLayer, type Layer } from '../model/layer.js';
-import { newPatch, newPatchSound, type Patch } from '../model/patch.js';
-import type { Device, Keyboard } from '../model/rig.js';
+import { newLayer, type Layer } from '../model/patch/layer.js';
+import { newPatch, newPatchSound, type Patch } from '../model/patch/patch.js';
+import type { Device, Keyboard } from '../model/rig/rig.js';
 import { keyRangeSchema, velocityRangeSchema, type Range } from '../range/range.js';
 import { compilePatch, compileRig, type CompiledPatch } from '../routing/compile.js';
 import { EVEN_TOUCH } from '../touch/touch.js';

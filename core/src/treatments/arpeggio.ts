@@ -1,6 +1,8 @@
-import { beatsOf, type Treatment } from '../model/treatment.js';
-import { firstStep } from './show-clock.js';
-import { Stage, type NoteSink, type StageSurroundings } from './stage.js';
+import { firstStep, NOW } from '../clock/show-clock.js';
+import { beatsOf, type Treatment } from '../model/patch/treatment.js';
+import type { Beats } from '../units/times.js';
+import { ClockedStage } from './clocked-stage.js';
+import type { NoteSink, StageSurroundings } from './note-stage.js';
 
 type Settings = Extract<Treatment, { kind: 'arpeggio' }>;
 
@@ -12,19 +14,13 @@ interface HeldKey {
   down: boolean;
 }
 
-interface Sounding {
-  id: number;
-  /** Beat at which it ends. */
-  until: number;
-}
-
 /** Plays the keys that are held one after the other, or all at each step. */
-export class ArpeggioStage extends Stage {
+export class ArpeggioStage extends ClockedStage {
   /** In the order in which they were struck. */
   private readonly held: HeldKey[] = [];
   /** Sorted anew for every step; kept so that a step allocates nothing. */
   private readonly ordered: HeldKey[] = [];
-  private readonly sounding: Sounding[] = [];
+  /** Where in the round the next step is. */
   private place = 0;
   /** The step that comes next, counted from beat 0. */
   private next = 0;
@@ -40,6 +36,7 @@ export class ArpeggioStage extends Stage {
 
   /** Goes on with other settings. */
   set(settings: Settings): void {
+    this.redo();
     const step = beatsOf(settings.rate);
     if (step !== beatsOf(this.settings.rate) && this.runs)
       this.next = Math.ceil(this.around.clock.beats / step - 1e-9);
@@ -53,68 +50,85 @@ export class ArpeggioStage extends Stage {
     if (this.held.length === 0) this.stop();
   }
 
-  override advance(): void {
-    if (!this.runs) return;
-    const step = beatsOf(this.settings.rate);
-    const { beats } = this.around.clock;
-    // After a pause of the machine the steps that were missed are left out, not caught up with.
-    if (beats / step > this.next + 2) this.next = Math.floor(beats / step);
-    this.endUntil(beats);
-    while (this.runs && beats / step >= this.next - 1e-9) {
-      this.playStep(this.next * step, step);
-      this.next++;
-    }
-  }
-
   override stop(): void {
     this.held.length = 0;
-    this.endUntil(Infinity);
+    this.expectNothing();
+    this.endAll();
     if (this.runs) this.around.clock.leave();
     this.runs = false;
     this.place = 0;
   }
 
-  protected override get rests(): boolean {
-    return this.held.length === 0 && this.sounding.length === 0;
+  protected override get holdsNothing(): boolean {
+    return this.held.length === 0;
   }
 
-  protected override take(id: number, key: number, velocity: number, gain: number): void {
+  protected override stepTo(until: Beats): void {
+    if (!this.runs) return;
+    const step = beatsOf(this.settings.rate);
+    const { beats } = this.around.clock;
+    // After a pause of the machine the steps that were missed are left out, not caught up with.
+    if (beats / step > this.next + 2) this.next = Math.floor(beats / step);
+    while (this.runs && until / step >= this.next - 1e-9) {
+      this.playStep(this.next * step, step);
+      this.next++;
+    }
+  }
+
+  protected override struck(
+    id: number,
+    key: number,
+    velocity: number,
+    gain: number,
+    beat: Beats,
+  ): void {
     const { clock } = this.around;
+    const step = beatsOf(this.settings.rate);
+    const late = beat === NOW;
+    if (late) this.redo();
     if (this.settings.hold && !this.held.some((h) => h.down)) this.held.length = 0;
     const held = { id, key, velocity, gain, down: true };
     this.held.push(held);
-    const step = beatsOf(this.settings.rate);
     if (!this.runs) {
       this.runs = true;
       clock.join();
       this.place = 0;
-      this.next = firstStep(clock.beats, step);
-      this.advance();
+      this.next = firstStep(late ? clock.beats : beat, step);
       return;
     }
     // The keys of a chord are never struck quite together; those that come a little late still belong to the step.
     const begun = this.next - 1;
-    if (this.settings.order === 'chord' && firstStep(clock.beats, step) === begun)
-      this.play(held, 0, begun * step, step);
+    const at = late ? clock.beats : beat;
+    if (this.settings.order === 'chord' && firstStep(at, step) === begun)
+      this.play(held, 0, begun, late ? NOW : beat, begun * step, step);
   }
 
-  protected override give(id: number): void {
+  protected override lifted(id: number, beat: Beats): void {
     const at = this.held.findIndex((h) => h.id === id);
     if (at < 0) return;
     if (this.settings.hold) {
       this.held[at].down = false;
       return;
     }
+    if (beat === NOW) this.redo();
     this.held.splice(at, 1);
     if (this.held.length === 0) this.stop();
   }
 
-  private playStep(beat: number, step: number): void {
+  /** Goes back to the first step that has not sounded yet. */
+  private redo(): void {
+    const earliest = this.takeBack();
+    if (earliest === Infinity) return;
+    this.place = Math.max(0, this.place - (this.next - earliest));
+    this.next = earliest;
+  }
+
+  private playStep(beat: Beats, step: Beats): void {
     const { order, octaves } = this.settings;
     const { ordered, held } = this;
-    this.endUntil(beat);
     if (order === 'chord') {
-      for (const key of held) this.play(key, 0, beat, step);
+      for (const key of held) this.play(key, 0, this.next, beat, beat, step);
+      this.place++;
       return;
     }
     ordered.length = 0;
@@ -126,21 +140,20 @@ export class ArpeggioStage extends Stage {
     const at = this.place++ % round;
     const index = order === 'down' ? count - 1 - at : at < count ? at : round - at;
     const octave = Math.floor(index / ordered.length);
-    this.play(ordered[index % ordered.length], octave, beat, step);
+    this.play(ordered[index % ordered.length], octave, this.next, beat, beat, step);
   }
 
-  private play({ key, velocity, gain }: HeldKey, octave: number, beat: number, step: number): void {
-    const id = this.around.newId();
-    this.sounding.push({ id, until: beat + step * this.settings.gate });
-    this.sink.press(id, key + 12 * octave, velocity, gain);
-  }
-
-  private endUntil(beat: number): void {
-    for (let i = this.sounding.length - 1; i >= 0; i--) {
-      if (this.sounding[i].until > beat + 1e-9) continue;
-      const [{ id }] = this.sounding.splice(i, 1);
-      this.sink.release(id);
-    }
+  /** A note of a step that began at `begun`; it may itself come a little later. */
+  private play(
+    { id, key, velocity, gain }: HeldKey,
+    octave: number,
+    number: number,
+    from: Beats,
+    begun: Beats,
+    step: Beats,
+  ): void {
+    const until = begun + step * this.settings.gate;
+    this.hand(id, number, key + 12 * octave, velocity, gain, from, until);
   }
 }
 

@@ -1,15 +1,16 @@
-import type { Treatment } from '../model/treatment.js';
+import type { Treatment } from '../model/patch/treatment.js';
+import type { Beats } from '../units/times.js';
 import { ArpeggioStage } from './arpeggio.js';
 import { ChordStage } from './chord.js';
-import { NoteFilterStage } from './note-filter.js';
-import { RepeatStage } from './repeat.js';
-import type { NoteSink, StageSurroundings } from './stage.js';
+import type { NoteSink, StageSurroundings } from './note-stage.js';
+import { RestrikeStage } from './restrike.js';
+import { SieveStage } from './sieve.js';
 
 type Link = { id: string } & (
   | { kind: 'arpeggio'; stage: ArpeggioStage }
   | { kind: 'chord'; stage: ChordStage }
-  | { kind: 'repeat'; stage: RepeatStage }
-  | { kind: 'filter'; stage: NoteFilterStage }
+  | { kind: 'restrike'; stage: RestrikeStage }
+  | { kind: 'sieve'; stage: SieveStage }
 );
 
 /**
@@ -21,7 +22,11 @@ export class Chain implements NoteSink {
   private readonly links: Link[] = [];
   private readonly first: NoteSink;
 
-  constructor(treatments: readonly Treatment[], sink: NoteSink, around: StageSurroundings) {
+  constructor(
+    treatments: readonly Treatment[],
+    sink: NoteSink,
+    private readonly around: StageSurroundings,
+  ) {
     let next = sink;
     for (const treatment of [...treatments].reverse()) {
       const link = linkOf(treatment, next, around);
@@ -32,12 +37,12 @@ export class Chain implements NoteSink {
     this.first = next;
   }
 
-  press(id: number, key: number, velocity: number, gain: number): void {
-    this.first.press(id, key, velocity, gain);
+  press(id: number, key: number, velocity: number, gain: number, beat: Beats): void {
+    this.first.press(id, key, velocity, gain, beat);
   }
 
-  release(id: number): void {
-    this.first.release(id);
+  release(id: number, beat: Beats): void {
+    this.first.release(id, beat);
   }
 
   /** True when it can go on with these treatments: the same ones in the same order. */
@@ -55,14 +60,15 @@ export class Chain implements NoteSink {
       link.stage.on = treatment.on;
       if (link.kind === 'arpeggio' && treatment.kind === 'arpeggio') link.stage.set(treatment);
       if (link.kind === 'chord' && treatment.kind === 'chord') link.stage.set(treatment);
-      if (link.kind === 'repeat' && treatment.kind === 'repeat') link.stage.set(treatment);
-      if (link.kind === 'filter' && treatment.kind === 'filter') link.stage.set(treatment);
+      if (link.kind === 'restrike' && treatment.kind === 'restrike') link.stage.set(treatment);
+      if (link.kind === 'sieve' && treatment.kind === 'sieve') link.stage.set(treatment);
     });
+    this.advance(this.around.clock.horizon);
   }
 
-  /** Does what has become due on the clock, from the first treatment on. */
-  advance(): void {
-    for (let i = 0; i < this.links.length; i++) this.links[i].stage.advance();
+  /** Works out what becomes due up to a beat, from the first treatment on. */
+  advance(until: Beats): void {
+    for (let i = 0; i < this.links.length; i++) this.links[i].stage.advance(until);
   }
 
   /** Gives up what no key holds any more. */
@@ -87,9 +93,9 @@ function linkOf(treatment: Treatment, sink: NoteSink, around: StageSurroundings)
       return { id, kind: 'arpeggio', stage: new ArpeggioStage(sink, around, treatment) };
     case 'chord':
       return { id, kind: 'chord', stage: new ChordStage(sink, around, treatment) };
-    case 'repeat':
-      return { id, kind: 'repeat', stage: new RepeatStage(sink, around, treatment) };
-    case 'filter':
-      return { id, kind: 'filter', stage: new NoteFilterStage(sink, around, treatment) };
+    case 'restrike':
+      return { id, kind: 'restrike', stage: new RestrikeStage(sink, around, treatment) };
+    case 'sieve':
+      return { id, kind: 'sieve', stage: new SieveStage(sink, around, treatment) };
   }
 }

@@ -1,11 +1,13 @@
-import type { Treatment } from '../model/treatment.js';
-import { Stage, type NoteSink, type StageSurroundings } from './stage.js';
+import { NOW } from '../clock/show-clock.js';
+import type { Treatment } from '../model/patch/treatment.js';
+import type { Beats } from '../units/times.js';
+import { NotesUntil, NoteStage, type NoteSink, type StageSurroundings } from './note-stage.js';
 
 type Settings = Extract<Treatment, { kind: 'chord' }>;
 
 /** Adds notes to each key, bent into the song's key if wished. Two that fall on one key sound once. */
-export class ChordStage extends Stage {
-  private readonly begun = new Map<number, number[]>();
+export class ChordStage extends NoteStage {
+  private readonly begun: NotesUntil<number[]>;
 
   constructor(
     sink: NoteSink,
@@ -13,6 +15,7 @@ export class ChordStage extends Stage {
     private settings: Settings,
   ) {
     super(sink, around);
+    this.begun = new NotesUntil(around.clock);
   }
 
   /** Goes on with other settings; chords that are held stay as they are. */
@@ -21,29 +24,31 @@ export class ChordStage extends Stage {
   }
 
   override stop(): void {
-    for (const ids of this.begun.values()) for (const id of ids) this.sink.release(id);
-    this.begun.clear();
+    for (const [, ids] of this.begun.take()) for (const id of ids) this.sink.release(id, NOW);
   }
 
   protected override get rests(): boolean {
-    return this.begun.size === 0;
+    return this.begun.rest;
   }
 
-  protected override take(id: number, key: number, velocity: number, gain: number): void {
+  protected override take(
+    id: number,
+    key: number,
+    velocity: number,
+    gain: number,
+    beat: Beats,
+  ): void {
     const ids: number[] = [];
     for (const note of chordOn(key, this.settings, this.around.scale())) {
       const added = this.around.newId();
       ids.push(added);
-      this.sink.press(added, note, velocity, gain);
+      this.sink.press(added, note, velocity, gain, beat);
     }
-    this.begun.set(id, ids);
+    this.begun.begin(id, ids);
   }
 
-  protected override give(id: number): void {
-    const ids = this.begun.get(id);
-    if (!ids) return;
-    this.begun.delete(id);
-    for (const added of ids) this.sink.release(added);
+  protected override give(id: number, beat: Beats): void {
+    for (const added of this.begun.end(id, beat) ?? []) this.sink.release(added, beat);
   }
 }
 

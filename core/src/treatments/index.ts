@@ -1,4 +1,3 @@
-export * from './show-clock.js';
-export * from './stage.js';
+export * from './note-stage.js';
 export * from './chain.js';
 export * from './chord.js';

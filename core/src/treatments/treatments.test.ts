@@ -1,31 +1,22 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { newTreatment, type Treatment } from '../model/treatment.js';
+import { newTreatment, type Treatment } from '../model/patch/treatment.js';
 import { scaleOf } from '../pitch/musical-keys.js';
 import { compilePatch, compileRig, type CompiledPatch } from '../routing/compile.js';
-import { Player, type PlayerOutput } from '../routing/player.js';
+import { Player } from '../playing/player.js';
 import { demoRig, keys, layer, patchOf } from '../testing/fixtures.js';
+import { ScheduledOutput } from '../testing/scheduled-output.js';
 import { chordOn } from './chord.js';
-import { firstStep } from './show-clock.js';
+import { firstStep } from '../clock/show-clock.js';
 
 const A_MINOR = { tonic: 9, spelling: 'usual', mode: 'minor' } as const;
 
 /** A player whose clock the test turns, at 120 beats a minute; it remembers what began and what ended. */
 class Rehearsal {
-  time = 0;
-  readonly began: { at: number; note: number; velocity: number; layer: string }[] = [];
-  readonly sounding = new Map<number, number>();
-  private readonly output: PlayerOutput = {
-    start: (voice, _patch, layerOf, note, velocity) => {
-      this.sounding.set(voice, note);
-      this.began.push({ at: Math.round(this.time * 1000), note, velocity, layer: layerOf.id });
-    },
-    end: (voice) => void this.sounding.delete(voice),
-    control: () => undefined,
-    bend: () => undefined,
-    silence: () => this.sounding.clear(),
-  };
-  readonly player = new Player(this.output, () => this.time);
+  private readonly output = new ScheduledOutput();
+  readonly player = new Player(this.output, () => this.output.time);
+  readonly began = this.output.began;
+  readonly sounding = this.output.sounding;
 
   constructor(treatments: Treatment[], changes = {}) {
     this.player.take(this.patch(treatments, changes));
@@ -39,12 +30,8 @@ class Rehearsal {
     );
   }
 
-  wait(seconds: number): void {
-    const until = this.time + seconds;
-    while (this.time < until - 1e-9) {
-      this.time = Math.min(until, this.time + 0.005);
-      this.player.advance();
-    }
+  wait(seconds: number, step?: number): void {
+    this.output.wait(seconds, () => this.player.advance(), step);
   }
 
   down = (...struck: number[]) => struck.forEach((key) => this.player.noteOn(0, 1, key, 90));
@@ -121,9 +108,8 @@ describe('the arpeggio', () => {
     r.down(10);
     r.wait(0.2);
     expect(r.began.filter((n) => n.layer === 'b').map(({ at }) => at)).toEqual([500]);
-    r.time += 10;
     const before = r.began.length;
-    r.player.advance();
+    r.wait(10, 10);
     expect(r.began.length - before).toBeLessThanOrEqual(4);
   });
 
@@ -151,8 +137,8 @@ describe('the other treatments', () => {
     expect(r.sounding.size).toBe(0);
   });
 
-  it('repeats at once and then on the clock', () => {
-    const r = new Rehearsal([newTreatment('repeat', 'r', ['a'])]);
+  it('strikes again at once and then on the clock', () => {
+    const r = new Rehearsal([newTreatment('restrike', 'r', ['a'])]);
     r.down(60);
     r.wait(0.51);
     expect(r.began.map(({ at }) => at)).toEqual([0, 250, 500]);
@@ -161,12 +147,12 @@ describe('the other treatments', () => {
   });
 
   it('lets through every nth note within its keys and strengths', () => {
-    const filter: Treatment = {
-      ...(newTreatment('filter', 'f', ['a']) as Extract<Treatment, { kind: 'filter' }>),
+    const sieve: Treatment = {
+      ...(newTreatment('sieve', 'f', ['a']) as Extract<Treatment, { kind: 'sieve' }>),
       keys: { low: 60, high: 72 },
       everyNth: 2,
     };
-    const r = new Rehearsal([filter]);
+    const r = new Rehearsal([sieve]);
     for (const key of [60, 50, 61, 62, 80, 63, 64]) {
       r.down(key);
       r.up(key);
@@ -243,7 +229,7 @@ describe('switching and changing while playing', () => {
 
 const anyTreatment = fc
   .record({
-    kind: fc.constantFrom('arpeggio', 'chord', 'repeat', 'filter'),
+    kind: fc.constantFrom('arpeggio', 'chord', 'restrike', 'sieve'),
     order: fc.constantFrom('up', 'down', 'both', 'as played', 'chord'),
     octaves: fc.integer({ min: 1, max: 4 }),
     gate: fc.constantFrom(0.1, 0.5, 1),
@@ -254,7 +240,7 @@ const anyTreatment = fc
     const made = { ...newTreatment(kind, `t${i}`, ['a']), on };
     if (made.kind === 'arpeggio')
       return { ...made, order: order as 'up', octaves, gate, rate: '1/32' };
-    return made.kind === 'filter' ? { ...made, everyNth } : made;
+    return made.kind === 'sieve' ? { ...made, everyNth } : made;
   });
 const anyTreatments = fc
   .array(anyTreatment, { minLength: 1, maxLength: 3 })

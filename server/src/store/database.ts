@@ -3,10 +3,12 @@ import { dirname } from 'node:path';
 import knexFactory, { type Knex } from 'knex';
 import * as shows from '../migrations/001-shows.js';
 import * as wholePatches from '../migrations/002-whole-patches.js';
+import * as restrikeAndSieve from '../migrations/003-restrike-and-sieve.js';
 
 const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '001-shows', migration: shows },
   { name: '002-whole-patches', migration: wholePatches },
+  { name: '003-restrike-and-sieve', migration: restrikeAndSieve },
 ];
 
 /** The version of the tables: how many migrations there are. */

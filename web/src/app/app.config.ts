@@ -3,12 +3,12 @@ import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { routes } from './app.routes';
-import * as loadingEffects from './state/loading.effects';
-import * as machineEffects from './state/machine.effects';
-import { rememberPlace, restorePlace } from './state/place';
-import * as playingEffects from './state/playing.effects';
+import * as loadingEffects from './state/loading/loading.effects';
+import * as machineEffects from './state/machine/machine.effects';
+import { rememberPlace, restorePlace } from './state/session/bookmark';
+import * as playingEffects from './state/session/playing.effects';
 import { metaReducers, reducers } from './state/reducers';
-import * as savingEffects from './state/saving.effects';
+import * as savingEffects from './state/saving/saving.effects';
 
 export const appConfig: ApplicationConfig = {
   providers: [

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Live } from './live/live';
-import { loading } from './state/loading';
+import { loading } from './state/loading/loading';
 import type { AppState } from './state/reducers';
 import { selectLoading, selectSavingState } from './state/selectors';
 

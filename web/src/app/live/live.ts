@@ -1,17 +1,24 @@
 import { Injectable } from '@angular/core';
 import type { ControlTarget, Device, ShowControl, Sound } from '@pentachord/core/model';
-import { Player } from '@pentachord/core/routing';
+import {
+  Player,
+  PlayerHost,
+  ShowRunner,
+  Stage,
+  TiedControls,
+  type NowPlaying,
+  type OutPort,
+  type ShowPlan,
+} from '@pentachord/core/playing';
+import type { Seconds } from '@pentachord/core/units';
 import { AudioEngine } from './audio/audio-engine';
 import { HouseSoundLoader } from './audio/house-sound-loader';
-import { standInModule } from './module-stand-in';
-import { PlayerHost } from './player-host';
+import { standInModule } from './audio/module-stand-in';
 import { StandInInPorts, StandInOutPort } from './ports/cable';
-import type { OutPort } from './ports/port';
 import { WebMidiPorts } from './ports/web-midi';
-import { ShowRunner, type Place, type ShowPlan } from './show-runner';
-import { Stage } from './stage';
 import { Ticker } from './ticker';
-import { TiedControls } from './tied-controls';
+
+const now = () => performance.now() / 1000;
 
 /**
  * Everything that sounds, wired together once:
@@ -28,16 +35,20 @@ export class Live {
   private devices: readonly Device[] = [];
   private controls: readonly ShowControl[] = [];
   private readonly outPorts = new Map<string, OutPort>();
-  private readonly module = standInModule(this.audio.commands, (recipe) =>
-    this.sounds.slotOf(recipe),
-  );
+  private readonly module = standInModule({
+    commands: this.audio.commands,
+    slotOf: (recipe) => this.sounds.slotOf(recipe),
+    frameAt: (time) => this.audio.frameAt(time),
+  });
   readonly stage = new Stage({
     commands: this.audio.commands,
+    frameAt: (time) => this.audio.frameAt(time),
+    now,
     slotOf: (recipe) => this.sounds.slotOf(recipe),
     targetOf: (sound) => this.targetOf(sound),
     setEffects: (effects) => this.audio.setEffects(effects, this.player.clock.tempo),
   });
-  readonly player = new Player(this.stage, () => performance.now() / 1000);
+  readonly player = new Player(this.stage, now);
   private readonly tied = new TiedControls({
     moveLayer: (layerId, parameter, value) => this.stage.moveLayer(layerId, parameter, value),
     moveSound: (soundId, part, value) => this.stage.moveSound(soundId, part, value),
@@ -48,18 +59,21 @@ export class Live {
     },
   });
   readonly runner = new ShowRunner(this.player, this.stage, this.tied);
-  readonly host = new PlayerHost(
-    this.player,
-    (action) => {
+  readonly host = new PlayerHost({
+    player: this.player,
+    act: (action) => {
       if (action === 'nextCue') this.runner.move(1);
       else if (action === 'previousCue') this.runner.move(-1);
       else this.player.allNotesOff();
     },
-    (deviceId, status, data1, data2) => this.tied.message(deviceId, status, data1, data2),
-  );
+    tied: (deviceId, status, data1, data2) => this.tied.message(deviceId, status, data1, data2),
+    now,
+  });
   private readonly ticker = new Ticker(() => {
+    this.audio.compareClocks();
     this.player.advance();
-    return this.player.needsClock;
+    this.stage.advance();
+    return this.needsClock;
   });
 
   private opened = false;
@@ -77,7 +91,10 @@ export class Live {
   open(): void {
     if (this.opened) return;
     this.opened = true;
-    const receive = (port: string, bytes: ArrayLike<number>) => this.receive(port, bytes);
+    const receive = (port: string, bytes: ArrayLike<number>, time?: Seconds) =>
+      this.receive(port, bytes, port, time);
+    // Echoes keep to the beat: a tempo that changes while a patch plays changes them too.
+    this.player.clock.onTempo(() => this.audio.setTempo(this.player.clock.tempo));
     new StandInInPorts().open(receive);
     this.midi.open(receive);
     this.waiting?.();
@@ -86,9 +103,15 @@ export class Live {
   }
 
   /** Bytes from a port, or from the screen by a cable of its own. */
-  receive(port: string, bytes: ArrayLike<number>, cable = port): void {
-    this.host.receive(port, bytes, cable);
-    if (this.player.needsClock) this.ticker.start();
+  receive(port: string, bytes: ArrayLike<number>, cable = port, time?: Seconds): void {
+    this.host.receive(port, bytes, cable, time);
+    this.tickIfNeeded();
+  }
+
+  /** Goes on by one step of the show, or back. */
+  move(by: 1 | -1): void {
+    this.runner.move(by);
+    this.tickIfNeeded();
   }
 
   /** Whether a lift or a treatment of the patch being played is on. */
@@ -113,7 +136,7 @@ export class Live {
   }
 
   /** Follows the desk. */
-  follow(plan: ShowPlan, place: Place): void {
+  follow(plan: ShowPlan, place: NowPlaying): void {
     if (!this.opened) {
       this.waiting = () => this.follow(plan, place);
       return;
@@ -124,6 +147,7 @@ export class Live {
       this.host.setRig(plan.devices, plan.show.controls);
     }
     this.runner.follow(plan, place);
+    this.tickIfNeeded();
     this.fetchSounds(plan);
   }
 
@@ -141,6 +165,14 @@ export class Live {
       }
   }
 
+  private get needsClock(): boolean {
+    return this.player.needsClock || this.stage.needsClock;
+  }
+
+  private tickIfNeeded(): void {
+    if (this.needsClock) this.ticker.start();
+  }
+
   private targetOf(sound: Sound) {
     if (sound.origin.kind !== 'outside') return null;
     const { moduleId, channel, program } = sound.origin;
@@ -152,7 +184,8 @@ export class Live {
     const known = this.outPorts.get(name);
     if (known) return known;
     const port =
-      this.midi.output(name) ?? new StandInOutPort(name, (bytes) => this.module.receive(bytes));
+      this.midi.output(name) ??
+      new StandInOutPort(name, (bytes, at) => this.module.receive(bytes, at));
     this.outPorts.set(name, port);
     return port;
   }

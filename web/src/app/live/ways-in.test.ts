@@ -3,10 +3,9 @@ import type { Keyboard } from '@pentachord/core/model';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { HouseSoundLoader } from './audio/house-sound-loader';
-import { Controllers } from './controllers';
 import { Live } from './live';
 import { CABLE_NAME, StandInCable, StandInInPorts, StandInOutPort } from './ports/cable';
-import { ScreenHands } from './screen-hands';
+import { ScreenHands } from './hands/screen-hands';
 
 const keyboard: Keyboard = {
   kind: 'keyboard',
@@ -109,7 +108,7 @@ describe('the cable', () => {
     standIns.send('upper port', []);
     standIns.send('upper port', [0x90, 60, 1]);
     const played: number[][] = [];
-    new StandInOutPort('module', (bytes) => played.push([...bytes])).send([0xc0, 5]);
+    new StandInOutPort('module', (bytes) => played.push([...bytes])).send([0xc0, 5], 0);
     await heard(1, arrived);
     await heard(1, toModule);
     expect(arrived).toEqual([['upper port', [0x90, 60, 1]]]);
@@ -198,29 +197,5 @@ describe('the loader of house sounds', () => {
     SilentWorker.last.answer({ kind: 'failed', recipe: 'felt-piano', problem: 'no memory' });
     expect(loader.progress.problems[1]).toBe('Felt piano could not be made: no memory');
     expect(loader.progress.ready).toBe(1);
-  });
-});
-
-describe('where wheels and pedals stand', () => {
-  it('is remembered for the layers that hear them', () => {
-    const controllers = new Controllers();
-    const hearsDevice = new Uint8Array(32);
-    hearsDevice[1] = 1;
-    const layer = { hearsDevice, channel: 2 } as Parameters<Controllers['bendFor']>[0];
-    expect([
-      controllers.modulationFor(layer),
-      controllers.expressionFor(layer),
-      controllers.bendFor(layer),
-    ]).toEqual([0, 127, 0]);
-    controllers.move(0, 2, 1, 127);
-    controllers.move(1, 3, 1, 127);
-    expect(controllers.modulationFor(layer)).toBe(0);
-    controllers.move(1, 2, 1, 127);
-    controllers.move(1, 2, 11, 40);
-    controllers.moveBend(1, 2, -0.5);
-    expect(controllers.modulationFor(layer)).toBe(1);
-    expect(controllers.expressionFor(layer)).toBe(40);
-    expect(controllers.bendFor(layer)).toBe(-0.5);
-    expect(controllers.move(1, 2, 7, 100)).toBe(false);
   });
 });

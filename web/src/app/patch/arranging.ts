@@ -13,11 +13,11 @@ import type { Layer } from '@pentachord/core/model';
 import { intersection, splitAt, splitEvenly, type Range } from '@pentachord/core/range';
 import { Store } from '@ngrx/store';
 import { Live } from '../live/live';
-import { edits } from '../state/edits';
-import { PatchEditing } from '../state/patch-editing';
+import { edits } from '../state/editing/edits';
+import { PatchEditing } from '../state/editing/patch-editing';
 import type { AppState } from '../state/reducers';
 import { selectKeyboard, selectRig, selectSession } from '../state/selectors';
-import { session } from '../state/session';
+import { session } from '../state/session/session';
 
 /** A command on the ranges of the selected layers. */
 export interface ArrangeCommand {

@@ -15,10 +15,10 @@ import { soundingByKey, type PlayedNote } from '@pentachord/core/routing';
 import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
-import { ScreenHands } from '../live/screen-hands';
-import { edits } from '../state/edits';
-import { history } from '../state/history';
-import { PatchEditing } from '../state/patch-editing';
+import { ScreenHands } from '../live/hands/screen-hands';
+import { edits } from '../state/editing/edits';
+import { history } from '../state/editing/history';
+import { PatchEditing } from '../state/editing/patch-editing';
 import type { AppState } from '../state/reducers';
 import {
   selectBudget,
@@ -40,24 +40,24 @@ import {
   selectSoloedSet,
   selectUndo,
 } from '../state/selectors';
-import { session } from '../state/session';
-import { Taking } from '../state/taking';
-import { Dialogs } from '../ui/dialogs';
-import { PlayableKeyboard } from '../ui/keyboard';
-import type { PickerData } from '../ui/sound-picker';
-import type { ShortcutGroup } from '../ui/shortcuts-dialog';
+import { session } from '../state/session/session';
+import { Taking } from '../state/editing/taking';
+import { Dialogs } from '../ui/dialogs/dialogs';
+import { PlayableKeyboard } from '../ui/keyboard/keyboard';
+import type { PickerData } from '../ui/shelf/sound-picker';
+import type { ShortcutGroup } from '../ui/dialogs/shortcuts-dialog';
 import { Arranging } from './arranging';
-import type { BalanceData, BalanceResult } from './balance-dialog';
+import type { BalanceData, BalanceResult } from './heading/balance-dialog';
 import { Calm } from './calm';
-import { CoverageStrip } from './coverage-strip';
-import { DYNAMICS } from './dynamics';
-import { Field, type FieldChange, type FieldMark, type SplitMove } from './field';
-import { LayerClipboard } from './layer-clipboard';
-import { LayerDrawer, type DrawerTab } from './layer-drawer';
-import { Ledger, type LedgerChange, type LedgerDeed, type LedgerPick } from './ledger';
+import { CoverageStrip } from './field/coverage-strip';
+import { DYNAMICS } from './field/dynamics';
+import { Field, type FieldChange, type FieldMark, type SplitMove } from './field/field';
+import { LayerClipboard } from './ledger/layer-clipboard';
+import { LayerDrawer, type DrawerTab } from './drawer/layer-drawer';
+import { Ledger, type LedgerChange, type LedgerDeed, type LedgerPick } from './ledger/ledger';
 import { useShortcuts, type PatchShortcut } from './shortcuts';
-import { PlumbPanel } from './plumb-panel';
-import { TracePanel } from './trace-panel';
+import { PlumbPanel } from './beside/plumb-panel';
+import { TracePanel } from './beside/trace-panel';
 
 /** Remarks shown in the heading; the rest are counted. */
 const MOST_REMARKS = 2;
@@ -336,7 +336,7 @@ export class PatchView {
   }
 
   protected async balance(): Promise<void> {
-    const { BalanceDialog } = await import('./balance-dialog');
+    const { BalanceDialog } = await import('./heading/balance-dialog');
     const compiled = this.compiled();
     const patchId = this.patch()?.id;
     if (!compiled || !patchId) return;
@@ -373,7 +373,7 @@ export class PatchView {
   }
 
   private async pickSound(data: PickerData): Promise<ShelfItem | undefined> {
-    const { SoundPicker } = await import('../ui/sound-picker');
+    const { SoundPicker } = await import('../ui/shelf/sound-picker');
     return this.dialogs.open<PickerData, ShelfItem>(SoundPicker, {
       data,
       width: '1040px',
@@ -532,7 +532,7 @@ export class PatchView {
   }
 
   protected async showShortcuts(): Promise<void> {
-    const { ShortcutsDialog } = await import('../ui/shortcuts-dialog');
+    const { ShortcutsDialog } = await import('../ui/dialogs/shortcuts-dialog');
     const names = [...new Set(this.shortcuts.map(({ group }) => group))];
     const groups: ShortcutGroup[] = names.map((name) => ({
       name,

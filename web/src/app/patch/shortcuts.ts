@@ -1,6 +1,6 @@
 import { DestroyRef, inject } from '@angular/core';
 import { tinykeys } from 'tinykeys';
-import { ScreenHands } from '../live/screen-hands';
+import { ScreenHands } from '../live/hands/screen-hands';
 
 /** A key of the Patch view: as tinykeys reads it, as it is shown, and what it does. */
 export interface PatchShortcut {

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { musicalKeyName } from '@pentachord/core/pitch';
-import { clockTime } from '@pentachord/core/setlist';
+import { clockTime } from '@pentachord/core/units';
 import { Store } from '@ngrx/store';
 import type { AppState } from '../state/reducers';
 import {
@@ -11,7 +11,7 @@ import {
   selectTimeline,
   selectTotalSeconds,
 } from '../state/selectors';
-import { session } from '../state/session';
+import { session } from '../state/session/session';
 
 /** The running order laid out in time: songs as wide as they are long, cues as ticks. */
 @Component({

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import type { Kind, ValueOf } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
 import type { AppState } from '../state/reducers';
-import { saving } from '../state/saving';
+import { saving } from '../state/saving/saving';
 import { selectConflict, selectThings } from '../state/selectors';
 
 const NAMES: Record<Kind, string> = {

@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { MatMenuModule } from '@angular/material/menu';
 import { EFFECT_NAMES } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
-import { edits } from '../state/edits';
-import { machine } from '../state/machine';
+import { edits } from '../state/editing/edits';
+import { machine } from '../state/machine/machine';
 import type { AppState } from '../state/reducers';
 import {
   selectBudget,
@@ -13,7 +13,7 @@ import {
   selectSharing,
   selectSounds,
 } from '../state/selectors';
-import { NumberField } from '../ui/number-field';
+import { NumberField } from '../ui/numbers/number-field';
 
 /** What the patch on the desk costs against the budget of this machine, and what sharing would save. */
 @Component({

@@ -4,8 +4,8 @@ import type { Keyboard } from '@pentachord/core/model';
 import type { MiddleC } from '@pentachord/core/pitch';
 import { underHands, type CompiledPatch } from '@pentachord/core/routing';
 import { Live } from '../live/live';
-import { ScreenHands } from '../live/screen-hands';
-import { PlayableKeyboard } from '../ui/keyboard';
+import { ScreenHands } from '../live/hands/screen-hands';
+import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 import { layerMark } from '../ui/layer-colours';
 
 /** One keyboard in Showtime: the layers as bars over the keys that they answer. */

@@ -10,7 +10,8 @@ import { RouterLink } from '@angular/router';
 import { controlInWords } from '@pentachord/core/model';
 import { musicalKeyName, songShift } from '@pentachord/core/pitch';
 import { compilePatch } from '@pentachord/core/routing';
-import { clockTime, fadeSecondsOf, stepIndex, withCue } from '@pentachord/core/setlist';
+import { fadeSecondsOf, stepIndex, withCue } from '@pentachord/core/setlist';
+import { clockTime } from '@pentachord/core/units';
 import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
@@ -29,7 +30,7 @@ import {
   selectThings,
   selectTimeline,
 } from '../state/selectors';
-import { session } from '../state/session';
+import { session } from '../state/session/session';
 import { HandsPanel } from './hands-panel';
 import { TempoBox } from './tempo-box';
 
@@ -142,7 +143,7 @@ export class ShowtimeView {
   }
 
   protected move(by: 1 | -1): void {
-    this.live.runner.move(by);
+    this.live.move(by);
   }
 
   protected allNotesOff(): void {

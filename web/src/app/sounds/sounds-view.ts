@@ -3,11 +3,11 @@ import { Router } from '@angular/router';
 import type { ShelfItem } from '@pentachord/core/library';
 import { MOST_LAYERS } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
-import { edits } from '../state/edits';
+import { edits } from '../state/editing/edits';
 import type { AppState } from '../state/reducers';
 import { selectPatch, selectPatchSong } from '../state/selectors';
-import { Taking } from '../state/taking';
-import { SoundBrowser } from '../ui/sound-browser';
+import { Taking } from '../state/editing/taking';
+import { SoundBrowser } from '../ui/shelf/sound-browser';
 
 /** The Sounds view: the whole shelf, to listen, to sort, and to take from. */
 @Component({

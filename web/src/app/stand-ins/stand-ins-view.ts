@@ -19,7 +19,7 @@ import { Store } from '@ngrx/store';
 import { StandInCable } from '../live/ports/cable';
 import type { AppState } from '../state/reducers';
 import { selectDevices, selectKeyboards, selectMiddleC } from '../state/selectors';
-import { PlayableKeyboard } from '../ui/keyboard';
+import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 
 /** Messages to the module that are shown. */
 const MOST_SHOWN = 6;

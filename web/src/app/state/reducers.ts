@@ -1,11 +1,17 @@
 import type { ActionReducer, ActionReducerMap, MetaReducer } from '@ngrx/store';
-import type { DocumentState } from './document';
-import { NO_HISTORY, undoable, type History } from './history';
-import { loadingReducer, type LoadingState } from './loading';
-import { machineReducer, type MachineState } from './machine';
-import { measuredReducer, type MeasuredState } from './measured';
-import { documentReducer, saving, savingReducer, withTheirs, type SavingState } from './saving';
-import { sessionReducer, type SessionState } from './session';
+import type { DocumentState } from './show/document';
+import { NO_HISTORY, undoable, type History } from './editing/history';
+import { loadingReducer, type LoadingState } from './loading/loading';
+import { machineReducer, type MachineState } from './machine/machine';
+import { measuredReducer, type MeasuredState } from './machine/measured';
+import {
+  documentReducer,
+  saving,
+  savingReducer,
+  withTheirs,
+  type SavingState,
+} from './saving/saving';
+import { sessionReducer, type SessionState } from './session/session';
 
 /** The whole state of the desk. */
 export interface AppState {

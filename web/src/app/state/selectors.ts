@@ -14,9 +14,9 @@ import { compilePatch, compileRig } from '@pentachord/core/routing';
 import { steps, timeline, totalSeconds } from '@pentachord/core/setlist';
 import { createSelector } from '@ngrx/store';
 import type { Coloured } from '../live/audio/sound-messages';
-import { cuesOfSong, patchesOfSong } from './document';
+import { cuesOfSong, patchesOfSong } from './show/document';
 import type { AppState } from './reducers';
-import { unsavedThings } from './saving';
+import { unsavedThings } from './saving/saving';
 
 export const selectLoading = (state: AppState) => state.loading;
 export const selectSession = (state: AppState) => state.session;

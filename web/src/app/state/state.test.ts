@@ -15,11 +15,11 @@ import { splitEvenly } from '@pentachord/core/range';
 import { combineReducers } from '@ngrx/store';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { edits, type Edit } from './edits';
-import { history, undoable } from './history';
-import { loading } from './loading';
+import { edits, type Edit } from './editing/edits';
+import { history, undoable } from './editing/history';
+import { loading } from './loading/loading';
 import { conflictChoice, reducers, type AppState } from './reducers';
-import { saving, thingKey, unsavedThings } from './saving';
+import { saving, thingKey, unsavedThings } from './saving/saving';
 import { selectSavingState, selectUnsaved } from './selectors';
 
 const reduce = conflictChoice(undoable(combineReducers(reducers)));

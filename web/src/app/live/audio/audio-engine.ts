@@ -7,7 +7,12 @@ import {
   type LoadedSound,
 } from '@pentachord/core/sampler';
 import type { Effects } from '@pentachord/core/model';
+import type { Frame, Seconds } from '@pentachord/core/units';
+import { AudioClock } from './audio-clock';
 import { SharedEffects } from './shared-effects';
+
+/** Milliseconds between two looks at both clocks while nothing runs on the show’s clock. */
+const CLOCKS_COMPARED = 50;
 
 /** Whether sound comes out. Browsers hold it back until the first click or key. */
 export type AudioState = 'waiting for a click' | 'on' | 'cannot start';
@@ -31,6 +36,7 @@ export class AudioEngine {
   private built: Promise<void> | null = null;
   private analyser: AnalyserNode | null = null;
   private effects: SharedEffects | null = null;
+  private clock: AudioClock | null = null;
   private wanted: { effects: Effects; tempo: number } | null = null;
   private readonly waiting: { slot: number; sound: LoadedSound }[] = [];
   private state: AudioState = 'waiting for a click';
@@ -75,6 +81,18 @@ export class AudioEngine {
     }
   }
 
+  /** The frame of the audio clock at a time of the page (0 is now); now, while sound is off. */
+  frameAt(time: Seconds): Frame {
+    if (time === 0 || !this.clock || this.context?.state !== 'running') return 0;
+    return this.clock.frameAt(time);
+  }
+
+  /** Compares the clocks; called often while something runs on the show’s clock. */
+  compareClocks(): void {
+    if (this.context?.state === 'running')
+      this.clock?.observe(performance.now() / 1000, this.context.currentTime);
+  }
+
   /** Gives the worklet a sound. Its samples are handed over, not copied. */
   load(slot: number, sound: LoadedSound): void {
     if (this.node) this.hand(this.node, slot, sound);
@@ -86,6 +104,11 @@ export class AudioEngine {
     if (this.wanted?.effects === effects && this.wanted.tempo === tempo) return;
     this.wanted = { effects, tempo };
     this.effects?.set(effects, tempo);
+  }
+
+  /** Has the effects that keep to the beat follow another tempo, beats per minute. */
+  setTempo(tempo: number): void {
+    if (this.wanted) this.setEffects(this.wanted.effects, tempo);
   }
 
   /** Peak of the whole output over the last moments, linear; 0 while sound is off. */
@@ -112,6 +135,8 @@ export class AudioEngine {
     if (this.wanted) this.effects.set(this.wanted.effects, this.wanted.tempo);
     master.connect(this.analyser).connect(context.destination);
     this.node = node;
+    this.clock = new AudioClock(context.sampleRate);
+    setInterval(() => this.compareClocks(), CLOCKS_COMPARED);
     for (const { slot, sound } of this.waiting.splice(0)) this.hand(node, slot, sound);
   }
 

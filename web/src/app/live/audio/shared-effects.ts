@@ -1,7 +1,7 @@
 import type { Effects, EffectName } from '@pentachord/core/model';
-import { gainFromDb } from '@pentachord/core/range';
 import { BUS } from '@pentachord/core/sampler';
 import { renderRoom } from '@pentachord/core/synthesis';
+import { gainFromDb } from '@pentachord/core/units';
 
 /** Seconds in which a changed setting has gone most of its way. */
 const SETTLE = 0.03;

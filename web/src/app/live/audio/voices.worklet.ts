@@ -8,6 +8,7 @@ import {
 
 // The types of this global scope are in no standard library of the compiler.
 declare const sampleRate: number;
+declare const currentFrame: number;
 declare class AudioWorkletProcessor {
   readonly port: MessagePort;
 }
@@ -51,7 +52,7 @@ class VoicesProcessor extends AudioWorkletProcessor {
       buses[bus].left = outputs[bus + 1][0];
       buses[bus].right = outputs[bus + 1][1];
     }
-    this.engine.render(this.output);
+    this.engine.render(this.output, currentFrame);
     return true;
   }
 }

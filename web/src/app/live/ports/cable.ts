@@ -1,11 +1,15 @@
+import type { OutPort } from '@pentachord/core/playing';
+import type { Seconds } from '@pentachord/core/units';
 import * as z from 'zod';
-import type { ByteSink, InPorts, OutPort } from './port';
+import type { ByteSink, InPorts } from './port';
 
 /** One message on the cable between the stand-ins and the rest: a port's name and raw MIDI bytes. */
 const cableMessageSchema = z.strictObject({
   direction: z.enum(['in', 'out']),
   port: z.string().min(1).max(120),
   bytes: z.array(z.number().int().min(0).max(255)).max(1024),
+  /** When they are due, milliseconds of the day's clock that all pages share; left out for now. */
+  at: z.number().min(0).optional(),
 });
 export type CableMessage = z.infer<typeof cableMessageSchema>;
 
@@ -40,12 +44,13 @@ export class StandInOutPort implements OutPort {
 
   constructor(
     readonly name: string,
-    private readonly module: (bytes: readonly number[]) => void,
+    private readonly module: (bytes: readonly number[], at: Seconds) => void,
   ) {}
 
-  send(bytes: readonly number[]): void {
-    this.module(bytes);
+  send(bytes: readonly number[], at: Seconds): void {
+    this.module(bytes, at);
     const message: CableMessage = { direction: 'out', port: this.name, bytes: [...bytes] };
+    if (at > 0) message.at = performance.timeOrigin + at * 1000;
     this.channel.postMessage(message);
   }
 }

@@ -1,11 +1,7 @@
-/** Where bytes come from. `name` is the port's name as the rig knows it. */
-export type ByteSink = (port: string, bytes: ArrayLike<number>) => void;
+import type { Seconds } from '@pentachord/core/units';
 
-/** Where bytes go. Sending never waits. */
-export interface OutPort {
-  readonly name: string;
-  send(bytes: readonly number[]): void;
-}
+/** Where bytes come from: the port's name as the rig knows it, and when they came if the port knows. */
+export type ByteSink = (port: string, bytes: ArrayLike<number>, time?: Seconds) => void;
 
 /** Ports of one sort, opened together. */
 export interface InPorts {

@@ -1,4 +1,5 @@
-import type { ByteSink, InPorts, OutPort } from './port';
+import type { OutPort } from '@pentachord/core/playing';
+import type { ByteSink, InPorts } from './port';
 
 /** How far connecting real devices has come. */
 export type MidiAccessState = 'not asked' | 'asking' | 'connected' | 'refused' | 'not supported';
@@ -37,7 +38,7 @@ export class WebMidiPorts implements InPorts {
   output(name: string): OutPort | null {
     const found =
       this.access && [...this.access.outputs.values()].find((o) => portName(o) === name);
-    return found ? { name, send: (bytes) => found.send([...bytes]) } : null;
+    return found ? { name, send: (bytes, at) => found.send([...bytes], at * 1000) } : null;
   }
 
   private attach(): void {
@@ -45,7 +46,7 @@ export class WebMidiPorts implements InPorts {
     for (const input of this.access.inputs.values()) {
       const name = portName(input);
       input.onmidimessage = (event) => {
-        if (event.data) this.sink?.(name, event.data);
+        if (event.data) this.sink?.(name, event.data, event.timeStamp / 1000);
       };
     }
   }

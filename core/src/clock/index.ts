@@ -1,0 +1,4 @@
+export * from './bar.js';
+export * from './glide.js';
+export * from './incoming-clock.js';
+export * from './show-clock.js';

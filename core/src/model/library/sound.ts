@@ -1,0 +1,46 @@
+import * as z from 'zod';
+import { channelSchema, idSchema, nameSchema, sevenBitSchema } from '../identity.js';
+
+/** The shelves of the sound library. */
+export const soundCategorySchema = z.enum([
+  'pianos',
+  'electric pianos',
+  'organs',
+  'mallets and bells',
+  'strings and pads',
+  'basses',
+  'leads and brass',
+  'plucked',
+  'drums and percussion',
+  'outside',
+]);
+export type SoundCategory = z.infer<typeof soundCategorySchema>;
+/** The shelves in the order in which they stand. */
+export const SOUND_CATEGORIES = soundCategorySchema.options;
+
+/** Where a sound comes from: synthesised by us, or played by an outside module over MIDI. */
+export const soundOriginSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('house'), recipe: z.string().min(1).max(40) }),
+  z.strictObject({
+    kind: z.literal('outside'),
+    /** The module that plays it; null when that module has left the rig. */
+    moduleId: idSchema.nullable(),
+    channel: channelSchema,
+    program: sevenBitSchema,
+  }),
+]);
+export type SoundOrigin = z.infer<typeof soundOriginSchema>;
+
+/** A sound in the library. */
+export const soundSchema = z.strictObject({
+  id: idSchema,
+  name: nameSchema,
+  category: soundCategorySchema,
+  tags: z.array(z.string().min(1).max(30)).max(12),
+  favourite: z.boolean(),
+  origin: soundOriginSchema,
+  /** Notes it was made for; outside them it sounds, with a remark. */
+  lowestNote: sevenBitSchema,
+  highestNote: sevenBitSchema,
+});
+export type Sound = z.infer<typeof soundSchema>;

@@ -1,0 +1,99 @@
+import * as z from 'zod';
+import { LOUDEST_DB, SILENCE_DB } from '../../units/decibels.js';
+import type { Layer } from './layer.js';
+import { TREATMENT_NAMES, treatmentInWords, type Treatment } from './treatment.js';
+import { controllerNumberSchema, idSchema, sevenBitSchema } from '../identity.js';
+
+/** What a player moves: a controller, or a note of a pad or key. */
+export const controlMessageSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('note'), note: sevenBitSchema }),
+  z.strictObject({ kind: z.literal('controller'), controller: controllerNumberSchema }),
+]);
+export type ControlMessage = z.infer<typeof controlMessageSchema>;
+
+/** Settings of a layer that a control can move. `lift` is a switch. */
+export const layerParameterSchema = z.enum(['level', 'pan', 'reverb', 'delay', 'chorus', 'lift']);
+export type LayerParameter = z.infer<typeof layerParameterSchema>;
+/** Settings of a sound that a control can move. */
+export const soundParameterSchema = z.enum(['brightness', 'attack', 'release', 'vibrato']);
+
+/** What a control moves. */
+export const controlTargetSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('layer'), layerId: idSchema, parameter: layerParameterSchema }),
+  z.strictObject({
+    kind: z.literal('sound'),
+    patchSoundId: idSchema,
+    parameter: soundParameterSchema,
+  }),
+  /** Switches a treatment on and off. */
+  z.strictObject({ kind: z.literal('treatment'), treatmentId: idSchema }),
+]);
+export type ControlTarget = z.infer<typeof controlTargetSchema>;
+
+/**
+ * A control tied to a setting of the patch. A controller moves it from `from` (at 0) to `to` (at 127), in the setting’s own
+ * unit; switches are on from 64, and each strike of a pad or key turns them over.
+ */
+export const patchControlSchema = z.strictObject({
+  id: idSchema,
+  deviceId: idSchema,
+  message: controlMessageSchema,
+  target: controlTargetSchema,
+  from: z.number().min(-127).max(127),
+  to: z.number().min(-127).max(127),
+});
+export type PatchControl = z.infer<typeof patchControlSchema>;
+/** The most controls a patch can hold. */
+export const MOST_CONTROLS = 64;
+
+/** True for targets that are on or off. */
+export function isSwitch(target: ControlTarget): boolean {
+  return target.kind === 'treatment' || (target.kind === 'layer' && target.parameter === 'lift');
+}
+
+/** Least and most of a target, in its own unit, and where a new control moves it. */
+export function limitsOf(target: ControlTarget): { min: number; max: number } {
+  if (isSwitch(target)) return { min: 0, max: 1 };
+  if (target.kind === 'sound') return { min: target.parameter === 'vibrato' ? 0 : -1, max: 1 };
+  if (target.kind === 'layer' && target.parameter === 'pan') return { min: -1, max: 1 };
+  return { min: SILENCE_DB, max: LOUDEST_DB };
+}
+
+/** Where a newly tied control moves its target from and to. */
+export function usualTravel(target: ControlTarget): { from: number; to: number } {
+  const { min, max } = limitsOf(target);
+  if (isSwitch(target) || target.kind === 'sound') return { from: min, to: max };
+  if (target.kind === 'layer' && target.parameter === 'pan') return { from: min, to: max };
+  return { from: target.kind === 'layer' && target.parameter === 'level' ? -24 : min, to: 0 };
+}
+
+/** A target in words: `level of Pad`, `brightness of Tine`, `up, 1/16`. */
+export function targetInWords(
+  target: ControlTarget,
+  { layers, treatments }: { layers: readonly Layer[]; treatments: readonly Treatment[] },
+): string {
+  if (target.kind === 'treatment') {
+    const treatment = treatments.find(({ id }) => id === target.treatmentId);
+    return treatment
+      ? `${TREATMENT_NAMES[treatment.kind]} (${treatmentInWords(treatment)}) on and off`
+      : 'nothing';
+  }
+  if (target.kind === 'sound') {
+    const players = layers.filter((layer) => layer.soundId === target.patchSoundId);
+    return `${target.parameter} of ${players.map(({ name }) => name).join(' and ')}`;
+  }
+  const name = layers.find(({ id }) => id === target.layerId)?.name ?? '';
+  if (target.parameter === 'lift') return `lift of ${name} on and off`;
+  const send = ['reverb', 'delay', 'chorus'].includes(target.parameter);
+  return `${target.parameter}${send ? ' send' : ''} of ${name}`;
+}
+
+/** The value that a controller position (0–127) gives. */
+export function controlledValue({ from, to }: PatchControl, position: number): number {
+  return from + ((to - from) * position) / 127;
+}
+
+/** Two targets are the same setting. */
+export function sameTarget(a: ControlTarget, b: ControlTarget): boolean {
+  return JSON.stringify(a) === JSON.stringify(b);
+}

@@ -1,0 +1,111 @@
+import * as z from 'zod';
+import { MOST_CONTROLS, patchControlSchema } from './control.js';
+import { effectsSchema, USUAL_EFFECTS } from './effects.js';
+import { idSchema, nameSchema } from '../identity.js';
+import { layerSchema } from './layer.js';
+import { PLAIN_TIMBRE, timbreSchema } from './timbre.js';
+import { MOST_TREATMENTS, treatmentSchema } from './treatment.js';
+
+/**
+ * How many notes a sound plays at once before it lets the oldest go. With 1 the last note struck has priority, and letting
+ * it go brings back the one that is still held.
+ */
+export const polyphonySchema = z.union([z.literal('many'), z.number().int().min(1).max(64)]);
+
+/** A library sound as used in one patch. */
+export const patchSoundSchema = z.strictObject({
+  id: idSchema,
+  librarySoundId: idSchema,
+  polyphony: polyphonySchema,
+  /** Seconds that a sound of one voice takes from note to note; 0 strikes each anew. */
+  glideSeconds: z.number().min(0).max(5),
+  timbre: timbreSchema,
+});
+export type PatchSound = z.infer<typeof patchSoundSchema>;
+
+/** A library sound as a patch takes it first. */
+export function newPatchSound(id: string, librarySoundId: string): PatchSound {
+  return { id, librarySoundId, polyphony: 'many', glideSeconds: 0, timbre: PLAIN_TIMBRE };
+}
+
+/** The most layers a patch can hold. */
+export const MOST_LAYERS = 32;
+
+/** A keyboard setup: the sounds it uses and the layers that play them. */
+export const patchSchema = z
+  .strictObject({
+    id: idSchema,
+    songId: idSchema,
+    position: z.number().int().min(0),
+    name: nameSchema,
+    sounds: z.array(patchSoundSchema).max(MOST_LAYERS),
+    layers: z.array(layerSchema).max(MOST_LAYERS),
+    /** In the order in which they work. */
+    treatments: z.array(treatmentSchema).max(MOST_TREATMENTS),
+    controls: z.array(patchControlSchema).max(MOST_CONTROLS),
+    effects: effectsSchema,
+  })
+  .superRefine((patch, context) => {
+    const known = new Set(patch.sounds.map((sound) => sound.id));
+    const seen = new Set<string>();
+    patch.layers.forEach((layer, index) => {
+      if (!known.has(layer.soundId))
+        context.addIssue({
+          code: 'custom',
+          path: ['layers', index, 'soundId'],
+          message: 'the layer points to a sound that the patch does not hold',
+        });
+      if (seen.has(layer.id))
+        context.addIssue({
+          code: 'custom',
+          path: ['layers', index, 'id'],
+          message: 'two layers have the same id',
+        });
+      seen.add(layer.id);
+    });
+    patch.treatments.forEach(({ layerIds }, index) => {
+      if (!layerIds.every((id) => seen.has(id)))
+        context.addIssue({
+          code: 'custom',
+          path: ['treatments', index, 'layerIds'],
+          message: 'the treatment is laid on a layer that the patch does not hold',
+        });
+    });
+    const treatments = new Set(patch.treatments.map((treatment) => treatment.id));
+    patch.controls.forEach(({ target }, index) => {
+      const present =
+        target.kind === 'layer'
+          ? seen.has(target.layerId)
+          : target.kind === 'sound'
+            ? known.has(target.patchSoundId)
+            : treatments.has(target.treatmentId);
+      if (!present)
+        context.addIssue({
+          code: 'custom',
+          path: ['controls', index, 'target'],
+          message: 'the control moves something that the patch does not hold',
+        });
+    });
+  });
+export type Patch = z.infer<typeof patchSchema>;
+
+/** The letter that stands for a layer on the field and in the ledger: A, B, … Z, AA, AB … */
+export function layerLetter(index: number): string {
+  const last = String.fromCharCode(65 + (index % 26));
+  return index < 26 ? last : layerLetter(Math.floor(index / 26) - 1) + last;
+}
+
+/** A patch without layers. */
+export function newPatch(id: string, songId: string, position: number, name: string): Patch {
+  return {
+    id,
+    songId,
+    position,
+    name,
+    sounds: [],
+    layers: [],
+    treatments: [],
+    controls: [],
+    effects: USUAL_EFFECTS,
+  };
+}

@@ -1,0 +1,169 @@
+import { Glide } from '../clock/glide.js';
+import { CC, controlChange, noteOff, noteOn, programChange } from '../midi/messages.js';
+import { gainFromDb } from '../units/decibels.js';
+import type { Seconds } from '../units/times.js';
+import type { OutPort } from './ports.js';
+
+/** A channel of an outside module that a layer plays. */
+export interface OutsideTarget {
+  port: OutPort;
+  /** 1–16. */
+  channel: number;
+  /** 0–127. */
+  program: number;
+}
+
+/** Between two volume messages while a level glides. */
+const GLIDE_STEP: Seconds = 0.025;
+/** How long before its time a message is handed to its port. What is not handed over yet can be taken back. */
+const HANDED_OVER: Seconds = 0.012;
+
+/** A message that is not due yet. */
+interface Waiting {
+  at: Seconds;
+  voice: number;
+  starts: boolean;
+}
+
+interface OutsideVoice {
+  target: OutsideTarget;
+  note: number;
+  velocity: number;
+}
+
+interface Volume {
+  target: OutsideTarget;
+  glide: Glide;
+  sent: number;
+}
+
+/** Plays outside modules: notes, programs and gliding volumes as MIDI bytes. */
+export class OutsideVoices {
+  private readonly voices = new Map<number, OutsideVoice>();
+  private readonly waiting: Waiting[] = [];
+  private readonly volumes = new Map<string, Volume>();
+  private readonly used = new Map<string, OutsideTarget>();
+  private volumesDue: Seconds = 0;
+  private gliding = false;
+
+  /** @param now the present time in seconds */
+  constructor(private readonly now: () => Seconds) {}
+
+  /** True while messages wait for their time, or a volume glides: {@link advance} has to be called every few milliseconds. */
+  get needsClock(): boolean {
+    return this.gliding || this.waiting.length > 0;
+  }
+
+  /** Chooses the program, and sets pan (−1…1) and level (dB) over some seconds. */
+  prepare(target: OutsideTarget, level: number, pan: number, seconds: Seconds): void {
+    const key = keyOf(target);
+    if (this.used.get(key)?.program !== target.program)
+      target.port.send(programChange(target.channel, target.program), 0);
+    this.used.set(key, target);
+    target.port.send(controlChange(target.channel, CC.pan, Math.round(63.5 + 63.5 * pan)), 0);
+    let line = this.volumes.get(key);
+    if (!line) {
+      line = { target, glide: new Glide(level), sent: -1 };
+      this.volumes.set(key, line);
+    }
+    line.glide.to(level, seconds, this.now());
+    this.sendVolumes();
+  }
+
+  start(voice: number, target: OutsideTarget, note: number, velocity: number, at: Seconds): void {
+    this.voices.set(voice, { target, note, velocity });
+    if (at > 0) this.wait({ at, voice, starts: true });
+    else target.port.send(noteOn(target.channel, note, velocity), 0);
+  }
+
+  /** Ends a voice; false when it is none of these. */
+  end(voice: number, at: Seconds): boolean {
+    const sounding = this.voices.get(voice);
+    if (!sounding) return false;
+    if (at > 0) this.wait({ at, voice, starts: false });
+    else this.letGo(voice, sounding, 0);
+    return true;
+  }
+
+  /** Calls off what is not handed over yet of a voice; false when it is none of these. */
+  takeBack(voice: number): boolean {
+    if (!this.voices.has(voice)) return false;
+    for (let i = this.waiting.length - 1; i >= 0; i--) {
+      if (this.waiting[i].voice !== voice) continue;
+      const [{ starts }] = this.waiting.splice(i, 1);
+      if (starts) this.voices.delete(voice);
+    }
+    return true;
+  }
+
+  /** Calls off the end of a voice that is not handed over yet; false when it is none of these. */
+  callOffEnd(voice: number): boolean {
+    if (!this.voices.has(voice)) return false;
+    for (let i = this.waiting.length - 1; i >= 0; i--)
+      if (this.waiting[i].voice === voice && !this.waiting[i].starts) this.waiting.splice(i, 1);
+    return true;
+  }
+
+  /** Hands over what is due within the next moments, and lets volumes glide on. */
+  advance(): void {
+    const time = this.now();
+    while (this.waiting.length > 0 && this.waiting[0].at <= time + HANDED_OVER) {
+      const [{ at, voice, starts }] = this.waiting.splice(0, 1);
+      const sounding = this.voices.get(voice);
+      if (!sounding) continue;
+      const { target, note, velocity } = sounding;
+      if (starts) target.port.send(noteOn(target.channel, note, velocity), at);
+      else this.letGo(voice, sounding, at);
+    }
+    if (this.gliding && time >= this.volumesDue) this.sendVolumes();
+  }
+
+  /** Sends a controller to a module. */
+  control(target: OutsideTarget, controller: number, value: number): void {
+    target.port.send(controlChange(target.channel, controller, value), 0);
+  }
+
+  /** All sound off, controllers reset, all notes off, on every channel that was used. */
+  silence(): void {
+    this.voices.clear();
+    this.waiting.length = 0;
+    for (const { port, channel } of this.used.values())
+      for (const controller of [CC.allSoundOff, CC.resetAllControllers, CC.allNotesOff])
+        port.send(controlChange(channel, controller, 0), 0);
+  }
+
+  private letGo(voice: number, { target, note }: OutsideVoice, at: Seconds): void {
+    this.voices.delete(voice);
+    target.port.send(noteOff(target.channel, note), at);
+  }
+
+  private wait(message: Waiting): void {
+    let at = this.waiting.length;
+    while (at > 0 && this.waiting[at - 1].at > message.at) at--;
+    this.waiting.splice(at, 0, message);
+  }
+
+  private sendVolumes(): void {
+    const time = this.now();
+    this.volumesDue = time + GLIDE_STEP;
+    this.gliding = false;
+    for (const line of this.volumes.values()) {
+      const level = line.glide.at(time);
+      const volume = volumeOf(level);
+      if (volume !== line.sent) {
+        line.sent = volume;
+        line.target.port.send(controlChange(line.target.channel, CC.volume, volume), 0);
+      }
+      if (level !== line.glide.goal) this.gliding = true;
+    }
+  }
+}
+
+/** Channel volume for a level: 40 dB · log10(volume / 127), as the General MIDI recommendation has it; 0 dB is 127. */
+export function volumeOf(level: number): number {
+  return Math.min(127, Math.round(127 * Math.sqrt(gainFromDb(level))));
+}
+
+function keyOf(target: OutsideTarget): string {
+  return `${target.port.name} ${target.channel}`;
+}

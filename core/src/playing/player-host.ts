@@ -1,0 +1,194 @@
+import { IncomingClock } from '../clock/incoming-clock.js';
+import { channelOf, CONTROL_CHANGE, NOTE_ON } from '../midi/messages.js';
+import { MidiParser } from '../midi/parser.js';
+import type { ControlMessage } from '../model/patch/control.js';
+import { isKeyboard, type Device } from '../model/rig/rig.js';
+import type { ShowAction, ShowControl } from '../model/show/show.js';
+import type { Seconds } from '../units/times.js';
+import type { Player } from './player.js';
+import { ShowActions } from './show-actions.js';
+
+/** The last channel message that came in. The object is reused. */
+export interface LastMessage {
+  /** Rises with every message. */
+  count: number;
+  device: string;
+  status: number;
+  data1: number;
+  data2: number;
+}
+
+/** Hears a struck key before anything else; used by fields that are set by playing. */
+export type KeyListener = (key: number, velocity: number, deviceId: string) => void;
+
+/** Hears whatever is moved before anything else; used for learning. It gives back true when it has used the message up. */
+export type ControlListener = (deviceId: string, message: ControlMessage) => boolean;
+
+/**
+ * Looks on at every message that comes in, clock messages included, before anything is done with it: the time it came, the
+ * port, the index of the device in the rig (−1 for none), and its bytes. It must not keep the path waiting.
+ */
+export type MessageTap = (
+  time: Seconds,
+  port: string,
+  device: number,
+  status: number,
+  data1: number,
+  data2: number,
+) => void;
+
+/** What the host hands messages to. */
+export interface HostParts {
+  player: Player;
+  /** Carries out what a show control asks for. */
+  act: (action: ShowAction) => void;
+  /** Asked about every message from a device; true when it is used up. */
+  tied?: (deviceId: string, status: number, data1: number, data2: number) => boolean;
+  /** The present time in seconds. */
+  now?: () => Seconds;
+}
+
+/** The first status byte that belongs to no channel. */
+const SYSTEM = 0xf0;
+
+/**
+ * Brings bytes from ports to the player: one parser a cable, show controls taken out on the way.
+ *
+ * port bytes ─► parser ─┬─► taps
+ *                       ├─► incoming clock
+ *                       ├─► show action
+ *                       └─► player
+ */
+export class PlayerHost {
+  readonly last: LastMessage = { count: 0, device: '', status: 0, data1: 0, data2: 0 };
+  /** What a leading device says of its clock. */
+  readonly clock = new IncomingClock();
+  /** Bytes thrown away because they made no message. */
+  brokenBytes = 0;
+  private readonly parsers = new Map<string, MidiParser>();
+  private devices: readonly Device[] = [];
+  private readonly actions: ShowActions;
+  private readonly keyListeners = new Set<KeyListener>();
+  private readonly controlListeners = new Set<ControlListener>();
+  /** Replaced as a whole, so that a tap can be taken off while messages come in. */
+  private taps: readonly MessageTap[] = [];
+  private readonly player: Player;
+  private readonly tied: NonNullable<HostParts['tied']>;
+  private readonly now: () => Seconds;
+  /** When the bytes being parsed came in. */
+  private time: Seconds = 0;
+
+  constructor({ player, act, tied = () => false, now = () => 0 }: HostParts) {
+    this.player = player;
+    this.tied = tied;
+    this.now = now;
+    this.actions = new ShowActions(act);
+  }
+
+  /** Takes the rig and what its controls do. Held notes end when devices change place, since keys are known by place. */
+  setRig(devices: readonly Device[], controls: readonly ShowControl[]): void {
+    const sameDevices =
+      devices.length === this.devices.length &&
+      devices.every((device, index) => device.id === this.devices[index].id);
+    if (!sameDevices && this.devices.length > 0) this.player.allNotesOff();
+    this.devices = devices;
+    this.actions.set(devices, controls);
+  }
+
+  /**
+   * Bytes from a port, and when they came if that is known. Two senders on one port, such as a stand-in and the keys on
+   * screen, are two cables: each has its own running status.
+   */
+  receive(port: string, bytes: ArrayLike<number>, cable = port, time = this.now()): void {
+    let parser = this.parsers.get(cable);
+    if (!parser) {
+      parser = new MidiParser({
+        message: (status, data1, data2) => this.message(port, status, data1, data2),
+        broken: (count) => (this.brokenBytes += count),
+      });
+      this.parsers.set(cable, parser);
+    }
+    this.time = time;
+    parser.push(bytes);
+  }
+
+  /** Calls back for every struck key until the returned function is called. */
+  listenToKeys(listener: KeyListener): () => void {
+    this.keyListeners.add(listener);
+    return () => this.keyListeners.delete(listener);
+  }
+
+  /** Calls back for every controller moved and note struck until the returned function is called. */
+  listenToControls(listener: ControlListener): () => void {
+    this.controlListeners.add(listener);
+    return () => this.controlListeners.delete(listener);
+  }
+
+  /** Has a tap look on at every message until the returned function is called. */
+  tap(tap: MessageTap): () => void {
+    this.taps = [...this.taps, tap];
+    return () => {
+      this.taps = this.taps.filter((other) => other !== tap);
+    };
+  }
+
+  private message(port: string, status: number, data1: number, data2: number): void {
+    const device = status >= SYSTEM ? -1 : this.deviceAt(port, channelOf(status));
+    for (let i = 0; i < this.taps.length; i++)
+      this.taps[i](this.time, port, device, status, data1, data2);
+    if (status >= SYSTEM) {
+      this.clock.take(status, data1, data2, this.time);
+      return;
+    }
+    const { last } = this;
+    last.count++;
+    last.device = device < 0 ? port : this.devices[device].name;
+    last.status = status;
+    last.data1 = data1;
+    last.data2 = data2;
+    if (device >= 0 && this.learnt(this.devices[device].id, status, data1, data2)) return;
+    if (this.actions.take(port, status, data1, data2) || device < 0) return;
+    if ((status & 0xf0) === NOTE_ON && data2 > 0)
+      for (const listener of this.keyListeners) listener(data1, data2, this.devices[device].id);
+    if (this.tied(this.devices[device].id, status, data1, data2)) return;
+    this.player.message(device, status, data1, data2);
+  }
+
+  private learnt(deviceId: string, status: number, data1: number, data2: number): boolean {
+    if (this.controlListeners.size === 0) return false;
+    const kind = status & 0xf0;
+    const message: ControlMessage | null =
+      kind === CONTROL_CHANGE && data1 < 120
+        ? { kind: 'controller', controller: data1 }
+        : kind === NOTE_ON && data2 > 0
+          ? { kind: 'note', note: data1 }
+          : null;
+    let used = false;
+    if (message)
+      for (const listener of this.controlListeners) if (listener(deviceId, message)) used = true;
+    return used;
+  }
+
+  /**
+   * Index of the device that sent: the one on the port with the channel, else the first on the port. A port that the rig
+   * does not know plays as the keyboard of its channel, else as the first keyboard, so that a borrowed one is heard.
+   */
+  private deviceAt(port: string, channel: number): number {
+    let onPort = -1;
+    let byChannel = -1;
+    let first = -1;
+    for (let index = 0; index < this.devices.length; index++) {
+      const device = this.devices[index];
+      if (device.kind === 'module' || device.kind === 'pedal') continue;
+      if (device.port === port) {
+        if (device.channel === channel) return index;
+        if (onPort < 0) onPort = index;
+      }
+      if (!isKeyboard(device)) continue;
+      if (first < 0) first = index;
+      if (byChannel < 0 && device.channel === channel) byChannel = index;
+    }
+    if (onPort >= 0) return onPort;
+    return byChannel >= 0 ? byChannel : first;
+  }
+}

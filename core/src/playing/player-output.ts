@@ -1,0 +1,31 @@
+import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
+import type { Seconds } from '../units/times.js';
+
+/**
+ * What carries out the player's decisions: the audio engine and the outgoing ports. Times are on the player's clock; 0 is
+ * now, and what is later is handed over a little ahead.
+ */
+export interface PlayerOutput {
+  /** Begins a voice. `gain` is the linear gain of the layer's ranges; its level and pan are the output's business. */
+  start(
+    voice: number,
+    patch: CompiledPatch,
+    layer: CompiledLayer,
+    note: number,
+    velocity: number,
+    gain: number,
+    at: Seconds,
+  ): void;
+  /** Lets a voice go into its release. */
+  end(voice: number, at: Seconds): void;
+  /** Calls off whatever of a voice is not due yet, its start included. */
+  takeBack(voice: number): void;
+  /** Calls off the end of a voice, if that is not due yet; it will be told another one. */
+  callOffEnd(voice: number): void;
+  /** A controller (0–127) other than sustain. */
+  control(device: number, channel: number, controller: number, value: number): void;
+  /** Pitch bend, −1…1. */
+  bend(device: number, channel: number, amount: number): void;
+  /** Ends everything at once, and sends CC 120, 121 and 123 on every outgoing channel. */
+  silence(): void;
+}

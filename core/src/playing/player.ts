@@ -1,0 +1,215 @@
+import { NOW, ShowClock } from '../clock/show-clock.js';
+import { CC } from '../midi/messages.js';
+import { MOST_DEVICES, type CompiledLayer, type CompiledPatch } from '../routing/compile.js';
+import { judge, rangeGainOf, VERDICT } from '../routing/judge.js';
+import type { PlayedNote } from '../routing/trace.js';
+import type { Chain } from '../treatments/chain.js';
+import type { Seconds } from '../units/times.js';
+import { readChannelMessage, type ChannelMessages } from './channel-messages.js';
+import type { PlayerOutput } from './player-output.js';
+import { TreatedLayers } from './treated-layers.js';
+import { keySlot, VoiceTable } from './voice-table.js';
+
+/**
+ * Remembers what each pressed key began, and ends exactly that.
+ *
+ * port bytes ─► parser ─► **player** ─► output (audio engine, outgoing ports)
+ *
+ * The voice of a layer with treatments is held like any other, but what begins and ends with it is for the layer's chain
+ * to say.
+ */
+export class Player implements ChannelMessages {
+  private patch: CompiledPatch | null = null;
+  private readonly voices = new VoiceTable<Chain>((voice, chain) => {
+    if (chain) chain.release(voice, NOW);
+    else this.output.end(voice, 0);
+  });
+  private readonly pedals = new Uint8Array(MOST_DEVICES * 16);
+  private readonly velocityDown = new Uint8Array(MOST_DEVICES * 128);
+  private voicesBegun = 0;
+  private readonly treated: TreatedLayers;
+  /** Switches that a control has set since the patch was taken: treatments and lifts by id. */
+  private readonly switched = new Map<string, boolean>();
+  private readonly last: PlayedNote = { device: -1, channel: 1, key: 0, velocity: 0 };
+  private notesPlayed = 0;
+
+  /** The show's clock, on which treatments run. */
+  readonly clock: ShowClock;
+
+  /** @param now the present time in seconds, for what runs on the clock */
+  constructor(
+    private readonly output: PlayerOutput,
+    now: () => Seconds = () => 0,
+  ) {
+    this.clock = new ShowClock(now);
+    this.treated = new TreatedLayers(output, this.clock, () => ++this.voicesBegun);
+  }
+
+  /** Voices that are held by a key or a pedal. */
+  get voicesHeld(): number {
+    return this.voices.held;
+  }
+
+  /** Rises by one with every note-on, so that views know when to look at {@link lastNote}. */
+  get noteCount(): number {
+    return this.notesPlayed;
+  }
+
+  /** The last note-on; `device` is −1 before the first. The object is reused. */
+  get lastNote(): Readonly<PlayedNote> {
+    return this.last;
+  }
+
+  /** Velocity of a key that is down, 0 when it is up. */
+  velocityOf(device: number, key: number): number {
+    return this.velocityDown[device * 128 + key];
+  }
+
+  /** True while the sustain pedal of a device's channel is down. */
+  pedalDown(device: number, channel: number): boolean {
+    return this.pedals[device * 16 + channel - 1] === 1;
+  }
+
+  /**
+   * Plays this patch from now on. Held notes finish in the patch they began in, or are cut.
+   * Taking the same patch anew, after an edit or a cue, leaves held notes alone.
+   */
+  take(patch: CompiledPatch | null, heldNotes: 'finish' | 'cut' = 'finish'): void {
+    const another = this.patch?.id !== patch?.id;
+    if (heldNotes === 'cut' && this.patch && another) this.voices.endAll();
+    if (another) this.switched.clear();
+    else this.forgetEdited(this.patch, patch);
+    this.patch = patch;
+    for (const layer of patch?.layers ?? []) this.putLift(layer);
+    this.takeTreatments();
+  }
+
+  /** True while something waits for the clock, so that {@link advance} has to be called every few milliseconds. */
+  get needsClock(): boolean {
+    return this.clock.isRunning;
+  }
+
+  /** Works out what becomes due on the show's clock within the next moments, and hands it over with its time. */
+  advance(): void {
+    this.treated.advance();
+  }
+
+  /** Whether a treatment or the lift of a layer is on, as a control has left it; null when none has touched it. */
+  switchedTo(id: string): boolean | null {
+    return this.switched.get(id) ?? null;
+  }
+
+  /** Switches a treatment on or off while playing, until another patch is taken. */
+  switchTreatment(id: string, on: boolean): void {
+    this.switched.set(id, on);
+    this.takeTreatments();
+  }
+
+  /** Switches the lift of a layer on or off while playing, until another patch is taken. */
+  switchLift(layerId: string, on: boolean): void {
+    this.switched.set(layerId, on);
+    for (const layer of this.patch?.layers ?? []) if (layer.id === layerId) this.putLift(layer);
+  }
+
+  /** A parsed channel message from a device. Other messages are passed over. */
+  message(device: number, status: number, data1: number, data2: number): void {
+    readChannelMessage(this, device, status, data1, data2);
+  }
+
+  /** A struck key; velocity 1–127. */
+  noteOn(device: number, channel: number, key: number, velocity: number): void {
+    const slot = keySlot(device, channel, key);
+    // Struck again before its release, or while the pedal still holds it: one string, one voice.
+    this.voices.end(slot);
+    this.velocityDown[device * 128 + key] = velocity;
+    this.last.device = device;
+    this.last.channel = channel;
+    this.last.key = key;
+    this.last.velocity = velocity;
+    this.notesPlayed++;
+    const patch = this.patch;
+    if (!patch) return;
+    const heardKey = key + patch.rig.keyShift[device];
+    const heardVelocity = patch.rig.touch[device * 128 + velocity];
+    for (let i = 0; i < patch.layers.length; i++) {
+      const layer = patch.layers[i];
+      if (judge(layer, device, channel, heardKey, heardVelocity) !== VERDICT.sounds) continue;
+      const gain = rangeGainOf(layer, heardKey, heardVelocity);
+      const chain = this.treated.chainOf(layer);
+      const id = ++this.voicesBegun;
+      this.voices.begin(slot, id, layer.obeysSustain, chain);
+      if (chain) chain.press(id, heardKey, heardVelocity, gain, NOW);
+      else
+        this.output.start(
+          id,
+          patch,
+          layer,
+          heardKey + layer.shift,
+          layer.touch[heardVelocity],
+          gain,
+          0,
+        );
+    }
+  }
+
+  /** A released key. */
+  noteOff(device: number, channel: number, key: number): void {
+    this.velocityDown[device * 128 + key] = 0;
+    this.voices.release(keySlot(device, channel, key), this.pedalDown(device, channel));
+  }
+
+  /** All notes off: everything ends, now, and the outside world is told. Pedals count as up. */
+  allNotesOff(): void {
+    this.voices.endAll();
+    this.treated.stop();
+    this.velocityDown.fill(0);
+    this.pedals.fill(0);
+    this.output.silence();
+  }
+
+  controller(device: number, channel: number, controller: number, value: number): void {
+    this.output.control(device, channel, controller, value);
+  }
+
+  bend(device: number, channel: number, amount: number): void {
+    this.output.bend(device, channel, amount);
+  }
+
+  pedal(device: number, channel: number, down: boolean): void {
+    const index = device * 16 + channel - 1;
+    const wasDown = this.pedals[index] === 1;
+    this.pedals[index] = down ? 1 : 0;
+    if (wasDown && !down) this.voices.releasePedal(index);
+  }
+
+  resetControllers(device: number, channel: number): void {
+    this.output.bend(device, channel, 0);
+    this.output.control(device, channel, CC.modulation, 0);
+    this.output.control(device, channel, CC.expression, 127);
+  }
+
+  /** Note-off for every key of one device and channel; the pedal still holds what it holds. */
+  endChannel(device: number, channel: number): void {
+    for (let key = 0; key < 128; key++) this.noteOff(device, channel, key);
+  }
+
+  /** What was switched on the desk since counts for more than what a control did before. */
+  private forgetEdited(before: CompiledPatch | null, after: CompiledPatch | null): void {
+    if (this.switched.size === 0) return;
+    for (const layer of after?.layers ?? []) {
+      const old = before?.layers.find((l) => l.id === layer.id);
+      if (old && old.source.lift.on !== layer.source.lift.on) this.switched.delete(layer.id);
+      for (const { id, on } of layer.treatments)
+        if (old?.treatments.some((t) => t.id === id && t.on !== on)) this.switched.delete(id);
+    }
+  }
+
+  private putLift(layer: CompiledLayer): void {
+    const on = this.switched.get(layer.id) ?? layer.source.lift.on;
+    layer.touch = on ? layer.liftedTouch : layer.plainTouch;
+  }
+
+  private takeTreatments(): void {
+    this.treated.take(this.patch, ({ id, on }) => this.switched.get(id) ?? on);
+  }
+}

@@ -1,0 +1,131 @@
+import { MOST_DEVICES } from '../routing/compile.js';
+
+/** Voices that can be held at one time; the oldest is let go beyond that. */
+export const MOST_VOICES = 1024;
+const NONE = -1;
+
+/** What ends with a voice: gets its number, and whatever was given along when it began. */
+export type VoiceEnd<T> = (voice: number, attached: T | null) => void;
+
+/** A key of a device's channel as one number. */
+export function keySlot(device: number, channel: number, key: number): number {
+  return (device * 16 + channel - 1) * 128 + key;
+}
+
+/**
+ * Which voices each pressed key has begun. A key's voices form a linked list through fixed tables, so that playing allocates
+ * nothing. A voice whose key is up but whose pedal is down stays in its list, marked as sustained.
+ */
+export class VoiceTable<T> {
+  private readonly head = new Int16Array(MOST_DEVICES * 16 * 128).fill(NONE);
+  private readonly next = new Int16Array(MOST_VOICES).fill(NONE);
+  private readonly keyOfVoice = new Int32Array(MOST_VOICES).fill(NONE);
+  private readonly sustained = new Uint8Array(MOST_VOICES);
+  private readonly obeysSustain = new Uint8Array(MOST_VOICES);
+  private readonly voiceId = new Float64Array(MOST_VOICES);
+  private readonly attached: (T | null)[] = new Array<T | null>(MOST_VOICES).fill(null);
+  /** Voices that are free, as a stack, so that beginning one costs the same however many are held. */
+  private readonly free = Int16Array.from({ length: MOST_VOICES }, (_, i) => MOST_VOICES - 1 - i);
+  private freeCount = MOST_VOICES;
+  /** The next voice to give way when none is free; going round, it comes by the longest held. */
+  private giveWay = 0;
+
+  constructor(private readonly ended: VoiceEnd<T>) {}
+
+  /** Voices that are held by a key or a pedal. */
+  get held(): number {
+    return MOST_VOICES - this.freeCount;
+  }
+
+  /** Enters a voice under its key. */
+  begin(slot: number, id: number, obeysSustain: boolean, attached: T | null): void {
+    if (this.freeCount === 0) {
+      const longest = this.giveWay;
+      this.giveWay = (longest + 1) % MOST_VOICES;
+      this.unlink(longest, this.keyOfVoice[longest]);
+      this.finish(longest);
+    }
+    const voice = this.free[--this.freeCount];
+    this.keyOfVoice[voice] = slot;
+    this.sustained[voice] = 0;
+    this.obeysSustain[voice] = obeysSustain ? 1 : 0;
+    this.voiceId[voice] = id;
+    this.attached[voice] = attached;
+    this.next[voice] = this.head[slot];
+    this.head[slot] = voice;
+  }
+
+  /** A key was let go: its voices end, but for those that a pedal holds. */
+  release(slot: number, pedalDown: boolean): void {
+    let voice = this.head[slot];
+    let keep = NONE;
+    this.head[slot] = NONE;
+    while (voice !== NONE) {
+      const following = this.next[voice];
+      if (pedalDown && this.obeysSustain[voice] === 1) {
+        this.sustained[voice] = 1;
+        this.next[voice] = keep;
+        keep = voice;
+      } else {
+        this.finish(voice);
+      }
+      voice = following;
+    }
+    this.head[slot] = keep;
+  }
+
+  /** Ends every voice of a key, held by a pedal or not. */
+  end(slot: number): void {
+    let voice = this.head[slot];
+    this.head[slot] = NONE;
+    while (voice !== NONE) {
+      const following = this.next[voice];
+      this.finish(voice);
+      voice = following;
+    }
+  }
+
+  /** A pedal came up: what it alone has held ends. `channelSlot` is a key slot without its key, in 128s. */
+  releasePedal(channelSlot: number): void {
+    for (let voice = 0; voice < MOST_VOICES; voice++) {
+      const slot = this.keyOfVoice[voice];
+      if (slot === NONE || this.sustained[voice] === 0 || slot >> 7 !== channelSlot) continue;
+      this.unlink(voice, slot);
+      this.finish(voice);
+    }
+  }
+
+  endAll(): void {
+    for (let voice = 0; voice < MOST_VOICES; voice++) {
+      const slot = this.keyOfVoice[voice];
+      if (slot === NONE) continue;
+      this.head[slot] = NONE;
+      this.finish(voice);
+    }
+  }
+
+  /** Ends a voice that is in no list any more. */
+  private finish(voice: number): void {
+    this.keyOfVoice[voice] = NONE;
+    this.next[voice] = NONE;
+    this.free[this.freeCount++] = voice;
+    const attached = this.attached[voice];
+    this.attached[voice] = null;
+    this.ended(this.voiceId[voice], attached);
+  }
+
+  private unlink(voice: number, slot: number): void {
+    let at = this.head[slot];
+    if (at === voice) {
+      this.head[slot] = this.next[voice];
+      return;
+    }
+    while (at !== NONE) {
+      if (this.next[at] === voice) {
+        this.next[at] = this.next[voice];
+        return;
+      }
+      at = this.next[at];
+    }
+  }
+}

@@ -1,0 +1,67 @@
+import type { Cue } from '../model/show/cue.js';
+import type { Song } from '../model/show/song.js';
+import type { Patch } from '../model/patch/patch.js';
+import { songShift } from '../pitch/musical-keys.js';
+import { withCue } from '../setlist/recall.js';
+import { compilePatch, type CompiledPatch, type CompiledRig } from './compile.js';
+
+/** What decides how a patch is played. */
+export interface PlayedWith {
+  rig: CompiledRig;
+  /** The song it is played in; its keys shift what sounds. */
+  song: Song | null;
+  /** The cue whose balance it has; null for the patch as it is written. */
+  cue: Cue | null;
+  soloed: ReadonlySet<string>;
+}
+
+/** A patch made ready for playing, and the patch with its cue's balance that it was made from. */
+export interface PatchInPlay {
+  patch: Patch;
+  compiled: CompiledPatch;
+}
+
+interface Remembered extends PatchInPlay {
+  rig: CompiledRig;
+  fingered: Song['fingered'] | null;
+  sounding: Song['sounding'] | null;
+  cue: Cue | null;
+  soloed: string;
+}
+
+/** Ways of playing one patch that are remembered: as on the desk, and with the cues gone through lately. */
+const MOST_WAYS = 6;
+const remembered = new WeakMap<Patch, Remembered[]>();
+
+/**
+ * The patch as it is played. Asked again with the same things it gives the same objects, so that the desk, Showtime and
+ * the player compile it once between them.
+ */
+export function patchInPlay(patch: Patch, { rig, song, cue, soloed }: PlayedWith): PatchInPlay {
+  const ways = remembered.get(patch) ?? [];
+  remembered.set(patch, ways);
+  const fingered = song?.fingered ?? null;
+  const sounding = song?.sounding ?? null;
+  const own = cue?.patchId === patch.id ? cue : null;
+  const solo = [...soloed].sort().join();
+  const known = ways.find(
+    (way) =>
+      way.rig === rig &&
+      way.fingered === fingered &&
+      way.sounding === sounding &&
+      way.cue === own &&
+      way.soloed === solo,
+  );
+  if (known) return known;
+  const played = withCue(patch, own);
+  const compiled = compilePatch(played, {
+    rig,
+    songShift: song ? songShift(song.fingered, song.sounding) : 0,
+    fingered: song?.fingered,
+    soloed,
+  });
+  const way = { patch: played, compiled, rig, fingered, sounding, cue: own, soloed: solo };
+  ways.unshift(way);
+  ways.length = Math.min(ways.length, MOST_WAYS);
+  return way;
+}

@@ -1,0 +1,208 @@
+import { Glide } from '../clock/glide.js';
+import { gainFromDb, SILENCE_DB } from '../units/decibels.js';
+import type { Seconds } from '../units/times.js';
+import { BLOCK, type EngineOutput, type Stereo } from './block.js';
+import { BUSES } from './command-ring.js';
+import { METER, STRIPS } from './meters.js';
+import { ShelfFilter } from './shelf-filter.js';
+import { brightnessFactor } from './timbre.js';
+import type { VoiceMix } from './voices.js';
+
+/** Meters fall by this factor a block, about 20 dB a second. */
+const METER_FALL = 0.994;
+
+/**
+ * One strip a layer: what its voices make, through tone, level, pan and expression, to the mix and the shared effects.
+ *
+ *     voices ─► shelves ─► level · expression · pan ─┬─► mix
+ *                                                    └─► sends
+ */
+export class Strips {
+  /** What the voices of the strip being rendered make. */
+  readonly mix: VoiceMix = {
+    both: new Float32Array(BLOCK),
+    left: new Float32Array(BLOCK),
+    right: new Float32Array(BLOCK),
+  };
+  readonly attack = new Float64Array(STRIPS);
+  readonly release = new Float64Array(STRIPS);
+  private readonly level: Glide[] = [];
+  private readonly modulation: Glide[] = [];
+  private readonly expression: Glide[] = [];
+  /** Gains as they were at the end of the last frames, to go on from without a step. */
+  private readonly heardLeft = new Float64Array(STRIPS);
+  private readonly heardRight = new Float64Array(STRIPS);
+  private readonly heardSend = new Float64Array(STRIPS * BUSES);
+  private readonly pan = new Float64Array(STRIPS);
+  private readonly sendGain = new Float64Array(STRIPS * BUSES);
+  private readonly lowShelf: ShelfFilter[] = [];
+  private readonly highShelf: ShelfFilter[] = [];
+  private readonly brightness = new Float64Array(STRIPS);
+  private readonly vibrato = new Float64Array(STRIPS);
+  private readonly bendFactor = new Float64Array(STRIPS).fill(1);
+
+  constructor(
+    sampleRate: number,
+    private readonly meters: Float32Array,
+  ) {
+    for (let s = 0; s < STRIPS; s++) {
+      this.level.push(new Glide(SILENCE_DB));
+      this.modulation.push(new Glide(0));
+      this.expression.push(new Glide(1));
+      this.lowShelf.push(new ShelfFilter('low', sampleRate));
+      this.highShelf.push(new ShelfFilter('high', sampleRate));
+    }
+  }
+
+  setLevel(s: number, level: number, seconds: Seconds, now: Seconds): void {
+    this.level[s].to(level, seconds, now);
+  }
+
+  setModulation(s: number, depth: number, seconds: Seconds, now: Seconds): void {
+    this.modulation[s].to(depth, seconds, now);
+  }
+
+  setExpression(s: number, gain: number, seconds: Seconds, now: Seconds): void {
+    this.expression[s].to(gain, seconds, now);
+  }
+
+  setPan(s: number, pan: number): void {
+    this.pan[s] = pan;
+  }
+
+  setSend(s: number, bus: number, level: number): void {
+    this.sendGain[s * BUSES + bus] = gainFromDb(level);
+  }
+
+  setBend(s: number, semitones: number): void {
+    this.bendFactor[s] = 2 ** (semitones / 12);
+  }
+
+  /** @param rests true while nothing sounds on it, so that the shelves need not glide */
+  setTone(s: number, low: number, high: number, rests: boolean): void {
+    this.lowShelf[s].to(low, rests);
+    this.highShelf[s].to(high, rests);
+  }
+
+  setTimbre(s: number, brightness: number, attack: number, release: number, vibrato: number): void {
+    this.brightness[s] = brightness;
+    this.attack[s] = attack;
+    this.release[s] = release;
+    this.vibrato[s] = vibrato;
+  }
+
+  /** Everything at once to rest. */
+  reset(s: number, now: Seconds): void {
+    this.level[s].to(SILENCE_DB, 0, now);
+    this.modulation[s].to(0, 0, now);
+    this.expression[s].to(1, 0, now);
+    this.heardLeft[s] = 0;
+    this.heardRight[s] = 0;
+    this.pan[s] = 0;
+    for (let bus = 0; bus < BUSES; bus++) {
+      this.sendGain[s * BUSES + bus] = 0;
+      this.heardSend[s * BUSES + bus] = 0;
+    }
+    for (const shelf of [this.lowShelf[s], this.highShelf[s]]) {
+      shelf.to(0, true);
+      shelf.rest();
+    }
+    this.setTimbre(s, 0, 0, 0, 0);
+    this.meters[METER.stolenFrom + s] = 0;
+    this.bendFactor[s] = 1;
+    this.meters[s] = 0;
+  }
+
+  /** A strip that was at rest starts at its level; only a sounding strip glides within the frames. */
+  wake(s: number, now: Seconds): void {
+    const gain = this.gainAt(s, now);
+    const angle = ((this.pan[s] + 1) * Math.PI) / 4;
+    this.heardLeft[s] = gain * Math.cos(angle) * Math.SQRT2;
+    this.heardRight[s] = gain * Math.sin(angle) * Math.SQRT2;
+    for (let bus = 0; bus < BUSES; bus++)
+      this.heardSend[s * BUSES + bus] = this.sendGain[s * BUSES + bus];
+    this.lowShelf[s].rest();
+    this.highShelf[s].rest();
+  }
+
+  /** Factor on the pitch of its voices; `vibrato` is how far full vibrato bends now. */
+  pitchOf(s: number, vibrato: number, now: Seconds): number {
+    const depth = Math.min(1, this.modulation[s].at(now) + this.vibrato[s]);
+    return this.bendFactor[s] * (1 + vibrato * depth);
+  }
+
+  /** Factor on the cut-off of its voices. */
+  openedOf(s: number): number {
+    return brightnessFactor(this.brightness[s]);
+  }
+
+  /** Lets the meters fall by a block. */
+  fallMeters(): void {
+    const { meters } = this;
+    for (let s = 0; s < STRIPS; s++) meters[s] = meters[s] < 1e-6 ? 0 : meters[s] * METER_FALL;
+  }
+
+  /** Empties the mix for frames `from`…`to` of a strip. */
+  begin(from: number, to: number): void {
+    this.mix.both.fill(0, from, to);
+    this.mix.left.fill(0, from, to);
+    this.mix.right.fill(0, from, to);
+  }
+
+  /** Takes frames `from`…`to` of the mix to the outputs. */
+  finish(s: number, from: number, to: number, now: Seconds, output: EngineOutput): void {
+    const { both, left: stripLeft, right: stripRight } = this.mix;
+    for (let i = from; i < to; i++) {
+      stripLeft[i] += both[i];
+      stripRight[i] += both[i];
+    }
+    this.lowShelf[s].render(stripLeft, stripRight, from, to);
+    this.highShelf[s].render(stripLeft, stripRight, from, to);
+    const gain = this.gainAt(s, now);
+    const angle = ((this.pan[s] + 1) * Math.PI) / 4;
+    const toLeft = gain * Math.cos(angle) * Math.SQRT2;
+    const toRight = gain * Math.sin(angle) * Math.SQRT2;
+    const { left, right } = output.mix;
+    const leftStep = (toLeft - this.heardLeft[s]) / (to - from);
+    const rightStep = (toRight - this.heardRight[s]) / (to - from);
+    let gainLeft = this.heardLeft[s];
+    let gainRight = this.heardRight[s];
+    let peak = this.meters[s];
+    for (let i = from; i < to; i++) {
+      gainLeft += leftStep;
+      gainRight += rightStep;
+      const l = stripLeft[i] * gainLeft;
+      const r = stripRight[i] * gainRight;
+      stripLeft[i] = l;
+      stripRight[i] = r;
+      left[i] += l;
+      right[i] += r;
+      const size = Math.max(Math.abs(l), Math.abs(r));
+      if (size > peak) peak = size;
+    }
+    this.meters[s] = peak;
+    this.heardLeft[s] = toLeft;
+    this.heardRight[s] = toRight;
+    for (let bus = 0; bus < BUSES; bus++) this.send(s, bus, from, to, output.buses[bus]);
+  }
+
+  private send(s: number, bus: number, from: number, to: number, into: Stereo): void {
+    const at = s * BUSES + bus;
+    const before = this.heardSend[at];
+    const after = this.sendGain[at];
+    this.heardSend[at] = after;
+    if (before === 0 && after === 0) return;
+    const { left, right } = this.mix;
+    const step = (after - before) / (to - from);
+    let gain = before;
+    for (let i = from; i < to; i++) {
+      gain += step;
+      into.left[i] += left[i] * gain;
+      into.right[i] += right[i] * gain;
+    }
+  }
+
+  private gainAt(s: number, now: Seconds): number {
+    return gainFromDb(this.level[s].at(now)) * this.expression[s].at(now);
+  }
+}

@@ -1,0 +1,342 @@
+import type { Zone } from '../synthesis/zone.js';
+import { hermite, LOOK_AHEAD, LOOK_BACK, sampleAtSeam } from './interpolation.js';
+
+/** Voices that sound at one time; the oldest gives way beyond that. */
+export const VOICES = 128;
+
+const FREE = 0;
+const ATTACK = 1;
+const HOLD = 2;
+const RELEASE = 3;
+
+/** Amplitude below which a voice is over (−84 dB). */
+const INAUDIBLE = 6e-5;
+const FALL_60_DB = Math.log(1000);
+/** Seconds in which a voice that is cut falls by 60 dB: as good as at once, without a click. */
+const CUT_SECONDS = 0.008;
+
+/** How a voice begins. Lengths in frames. */
+export interface VoiceStart {
+  id: number;
+  strip: number;
+  instance: number;
+  zone: Zone;
+  /** Samples of the recording a frame. */
+  step: number;
+  /** Seconds from note to note on a sound of one voice; −1 on others. */
+  glideSeconds: number;
+  gain: number;
+  attackFrames: number;
+  /** Frames until it has fallen by 60 dB after letting go. */
+  releaseFrames: number;
+  /** Factor a frame once it is in the loop. */
+  loopFall: number;
+  /** Cut-off of its low-pass, Hz. */
+  cutoff: number;
+}
+
+/** Where voices are mixed: what is the same left and right, and what is not. */
+export interface VoiceMix {
+  both: Float32Array;
+  left: Float32Array;
+  right: Float32Array;
+}
+
+/**
+ * The voices of the engine, in fixed tables: each plays one zone through an envelope and two one-pole low-passes.
+ *
+ *     zone ─► interpolation ─► low-pass ─► low-pass ─► envelope ─► strip
+ */
+export class Voices {
+  readonly id = new Float64Array(VOICES);
+  readonly strip = new Int16Array(VOICES);
+  readonly instance = new Int32Array(VOICES);
+  readonly glideSeconds = new Float64Array(VOICES);
+  private readonly stage = new Uint8Array(VOICES);
+  private readonly zone: (Zone | null)[] = new Array<Zone | null>(VOICES).fill(null);
+  private readonly position = new Float64Array(VOICES);
+  private readonly step = new Float64Array(VOICES);
+  /** While it glides: the step it goes to, the factor a frame, and the frames that are left. */
+  private readonly stepGoal = new Float64Array(VOICES);
+  private readonly stepFactor = new Float64Array(VOICES);
+  private readonly glideFrames = new Float64Array(VOICES);
+  private readonly gain = new Float64Array(VOICES);
+  private readonly envelope = new Float64Array(VOICES);
+  private readonly attackStep = new Float64Array(VOICES);
+  private readonly releaseFall = new Float64Array(VOICES);
+  private readonly loopFall = new Float64Array(VOICES);
+  private readonly cutoff = new Float64Array(VOICES);
+  private readonly memory = new Float64Array(VOICES * 4);
+  private readonly begun = new Float64Array(VOICES);
+  private count = 0;
+
+  constructor(private readonly sampleRate: number) {}
+
+  isSounding(v: number): boolean {
+    return this.stage[v] !== FREE;
+  }
+
+  /** True until it is let go. */
+  isHeld(v: number): boolean {
+    return this.stage[v] === ATTACK || this.stage[v] === HOLD;
+  }
+
+  /** When it began, counted in voices. */
+  ageOf(v: number): number {
+    return this.begun[v];
+  }
+
+  zoneOf(v: number): Zone | null {
+    return this.zone[v];
+  }
+
+  /** A free voice, else the oldest that is already going, else the oldest of all. */
+  place(): number {
+    let best = 0;
+    let bestRank = Infinity;
+    for (let v = 0; v < VOICES; v++) {
+      if (this.stage[v] === FREE) return v;
+      const rank = this.begun[v] + (this.stage[v] === RELEASE ? 0 : 1e12);
+      if (rank < bestRank) {
+        bestRank = rank;
+        best = v;
+      }
+    }
+    return best;
+  }
+
+  start(v: number, start: VoiceStart): void {
+    this.id[v] = start.id;
+    this.strip[v] = start.strip;
+    this.instance[v] = start.instance;
+    this.glideSeconds[v] = start.glideSeconds;
+    this.zone[v] = start.zone;
+    this.position[v] = 0;
+    this.step[v] = start.step;
+    this.glideFrames[v] = 0;
+    this.gain[v] = start.gain;
+    this.envelope[v] = 0;
+    this.stage[v] = ATTACK;
+    this.attackStep[v] = 1 / Math.max(1, start.attackFrames);
+    this.releaseFall[v] = Math.exp(-FALL_60_DB / Math.max(1, start.releaseFrames));
+    this.loopFall[v] = start.loopFall;
+    this.cutoff[v] = start.cutoff;
+    this.memory.fill(0, v * 4, v * 4 + 4);
+    this.begun[v] = ++this.count;
+  }
+
+  /** Goes into its release. */
+  release(v: number): void {
+    this.stage[v] = RELEASE;
+  }
+
+  /** Ends within a few milliseconds. */
+  cut(v: number): void {
+    this.stage[v] = RELEASE;
+    this.releaseFall[v] = Math.exp(-FALL_60_DB / (CUT_SECONDS * this.sampleRate));
+  }
+
+  /** Ends at once. */
+  free(v: number): void {
+    this.stage[v] = FREE;
+  }
+
+  /** Goes to another step over some seconds, evenly in pitch, and bears another id from now on. */
+  slide(v: number, id: number, step: number, seconds: number): void {
+    const frames = Math.max(1, Math.round(seconds * this.sampleRate));
+    this.id[v] = id;
+    this.stepGoal[v] = step;
+    this.glideFrames[v] = frames;
+    this.stepFactor[v] = (step / this.step[v]) ** (1 / frames);
+  }
+
+  /**
+   * Adds frames `from`…`to` of a voice to a mix.
+   * @param pitch factor on its step
+   * @param opened factor on the cut-off of its low-pass
+   */
+  render(v: number, pitch: number, opened: number, from: number, to: number, mix: VoiceMix): void {
+    const zone = this.zone[v];
+    if (!zone) return;
+    this.glide(v, to - from);
+    const step = this.step[v] * pitch;
+    const smoothing = 1 - Math.exp((-2 * Math.PI * this.cutoff[v] * opened) / this.sampleRate);
+    const end = zone.loopEnd > 0 ? zone.loopEnd : zone.left.length;
+    const loopStart = zone.loopEnd > 0 ? zone.loopStart : -1;
+    const mono = zone.left === zone.right;
+    let at = from;
+    while (at < to && this.stage[v] !== FREE) {
+      const position = this.position[v];
+      const falls = loopStart >= 0 && position >= loopStart;
+      // Up to where its neighbours, or the way it falls, become other ones, all frames are alike.
+      const edge = loopStart > position ? Math.min(loopStart, end - LOOK_AHEAD) : end - LOOK_AHEAD;
+      const alike = position < LOOK_BACK ? 0 : Math.floor((edge - position) / step);
+      const run = this.envelopeRun(v, Math.min(to - at, alike));
+      if (run <= 0) {
+        this.renderAtSeam(v, zone, at, step, smoothing, falls, loopStart, end, mix);
+        at++;
+      } else {
+        const fall = falls ? this.loopFall[v] : 1;
+        if (mono) this.renderMono(v, zone.left, at, at + run, step, smoothing, fall, mix.both);
+        else this.renderStereo(v, zone, at, at + run, step, smoothing, fall, mix);
+        at += run;
+      }
+    }
+    const over =
+      (this.stage[v] === RELEASE && this.envelope[v] < INAUDIBLE) ||
+      this.gain[v] < INAUDIBLE * 0.01;
+    if (over) this.stage[v] = FREE;
+  }
+
+  private glide(v: number, frames: number): void {
+    const left = this.glideFrames[v];
+    if (left <= 0) return;
+    this.glideFrames[v] = left - frames;
+    this.step[v] = left <= frames ? this.stepGoal[v] : this.step[v] * this.stepFactor[v] ** frames;
+  }
+
+  /** Of some frames, those before the attack ends: the envelope then goes on in another way. */
+  private envelopeRun(v: number, frames: number): number {
+    if (this.stage[v] !== ATTACK) return frames;
+    const left = Math.ceil((1 - this.envelope[v]) / this.attackStep[v]) - 1;
+    return Math.min(frames, left);
+  }
+
+  /** One frame of the envelope. */
+  private stepEnvelope(v: number): void {
+    if (this.stage[v] === ATTACK) {
+      this.envelope[v] += this.attackStep[v];
+      if (this.envelope[v] >= 1) {
+        this.envelope[v] = 1;
+        this.stage[v] = HOLD;
+      }
+    } else if (this.stage[v] === RELEASE) this.envelope[v] *= this.releaseFall[v];
+  }
+
+  /** One frame where the recording begins, wraps round or ends. */
+  private renderAtSeam(
+    v: number,
+    zone: Zone,
+    at: number,
+    step: number,
+    smoothing: number,
+    falls: boolean,
+    loopStart: number,
+    end: number,
+    mix: VoiceMix,
+  ): void {
+    const { memory } = this;
+    const m = v * 4;
+    this.stepEnvelope(v);
+    const strength = this.envelope[v] * this.gain[v];
+    const position = this.position[v];
+    memory[m] += smoothing * (sampleAtSeam(zone.left, position, loopStart, end) - memory[m]);
+    memory[m + 1] += smoothing * (memory[m] - memory[m + 1]);
+    if (zone.left === zone.right) mix.both[at] += memory[m + 1] * strength;
+    else {
+      const right = sampleAtSeam(zone.right, position, loopStart, end);
+      memory[m + 2] += smoothing * (right - memory[m + 2]);
+      memory[m + 3] += smoothing * (memory[m + 2] - memory[m + 3]);
+      mix.left[at] += memory[m + 1] * strength;
+      mix.right[at] += memory[m + 3] * strength;
+    }
+    let next = position + step;
+    if (falls) this.gain[v] *= this.loopFall[v];
+    if (loopStart >= 0) {
+      while (next >= end) next -= end - loopStart;
+    } else if (next >= end - 1) this.stage[v] = FREE;
+    this.position[v] = next;
+  }
+
+  /** Frames in the midst of a mono recording, all alike: no seam, one way of the envelope. */
+  private renderMono(
+    v: number,
+    samples: Float32Array,
+    from: number,
+    to: number,
+    step: number,
+    smoothing: number,
+    fall: number,
+    into: Float32Array,
+  ): void {
+    const { memory } = this;
+    // Written so that a frame waits for as little of the one before as it can.
+    const kept = 1 - smoothing;
+    const rise = this.stage[v] === ATTACK ? this.attackStep[v] : 0;
+    const shrink = this.stage[v] === RELEASE ? this.releaseFall[v] : 1;
+    let position = this.position[v];
+    let envelope = this.envelope[v];
+    let gain = this.gain[v];
+    let l1 = memory[v * 4];
+    let l2 = memory[v * 4 + 1];
+    for (let i = from; i < to; i++) {
+      const at = position | 0;
+      const sample = hermite(
+        samples[at - 1],
+        samples[at],
+        samples[at + 1],
+        samples[at + 2],
+        position - at,
+      );
+      envelope = (envelope + rise) * shrink;
+      l1 = l1 * kept + sample * smoothing;
+      l2 = l2 * kept + l1 * smoothing;
+      into[i] += l2 * (envelope * gain);
+      gain *= fall;
+      position += step;
+    }
+    memory[v * 4] = l1;
+    memory[v * 4 + 1] = l2;
+    this.position[v] = position;
+    this.envelope[v] = envelope;
+    this.gain[v] = gain;
+  }
+
+  /** The same of a stereo recording. */
+  private renderStereo(
+    v: number,
+    { left, right }: Zone,
+    from: number,
+    to: number,
+    step: number,
+    smoothing: number,
+    fall: number,
+    mix: VoiceMix,
+  ): void {
+    const { memory } = this;
+    const { left: intoLeft, right: intoRight } = mix;
+    const kept = 1 - smoothing;
+    const rise = this.stage[v] === ATTACK ? this.attackStep[v] : 0;
+    const shrink = this.stage[v] === RELEASE ? this.releaseFall[v] : 1;
+    let position = this.position[v];
+    let envelope = this.envelope[v];
+    let gain = this.gain[v];
+    let l1 = memory[v * 4];
+    let l2 = memory[v * 4 + 1];
+    let r1 = memory[v * 4 + 2];
+    let r2 = memory[v * 4 + 3];
+    for (let i = from; i < to; i++) {
+      const at = position | 0;
+      const t = position - at;
+      envelope = (envelope + rise) * shrink;
+      const strength = envelope * gain;
+      const l = hermite(left[at - 1], left[at], left[at + 1], left[at + 2], t);
+      l1 = l1 * kept + l * smoothing;
+      l2 = l2 * kept + l1 * smoothing;
+      intoLeft[i] += l2 * strength;
+      const r = hermite(right[at - 1], right[at], right[at + 1], right[at + 2], t);
+      r1 = r1 * kept + r * smoothing;
+      r2 = r2 * kept + r1 * smoothing;
+      intoRight[i] += r2 * strength;
+      gain *= fall;
+      position += step;
+    }
+    memory[v * 4] = l1;
+    memory[v * 4 + 1] = l2;
+    memory[v * 4 + 2] = r1;
+    memory[v * 4 + 3] = r2;
+    this.position[v] = position;
+    this.envelope[v] = envelope;
+    this.gain[v] = gain;
+  }
+}

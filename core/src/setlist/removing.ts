@@ -1,0 +1,13 @@
+import type { Patch } from '../model/patch/patch.js';
+import type { Cue } from '../model/show/cue.js';
+
+/** Why a patch of a song cannot be removed, in a few words; an empty text when it can. */
+export function whyPatchStays(
+  patchId: string,
+  cuesOfSong: readonly Cue[],
+  patchesOfSong: readonly Patch[],
+): string {
+  const users = cuesOfSong.filter((cue) => cue.patchId === patchId).map(({ name }) => name);
+  if (users.length > 0) return `cues play it: ${users.join(', ')}`;
+  return patchesOfSong.length < 2 ? 'the song has no other' : '';
+}

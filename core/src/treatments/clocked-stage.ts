@@ -1,0 +1,154 @@
+import { NOW } from '../clock/show-clock.js';
+import type { Beats } from '../units/times.js';
+import { NoteStage, type NoteSink, type StageSurroundings } from './note-stage.js';
+
+/** Something that comes in later than now: a press, or (with velocity 0) a release. */
+interface Coming {
+  id: number;
+  key: number;
+  velocity: number;
+  gain: number;
+  beat: Beats;
+}
+
+/** A note handed on ahead of its time. */
+interface Handed {
+  id: number;
+  /** The note that came in and that it was made of. */
+  of: number;
+  /** Counts the steps of the stage, so that they can be gone back by. */
+  step: number;
+  from: Beats;
+  until: Beats;
+}
+
+/**
+ * A treatment that strikes notes of its own on the clock. Its steps are worked out a little ahead and handed on with their
+ * beat; what the hand does meanwhile takes back those that have not sounded yet. Notes that come in from a stage before it
+ * ahead of their time wait here for their turn among the steps.
+ */
+export abstract class ClockedStage extends NoteStage {
+  private readonly coming: Coming[] = [];
+  private readonly handed: Handed[] = [];
+
+  constructor(sink: NoteSink, around: StageSurroundings) {
+    super(sink, around);
+  }
+
+  override advance(until: Beats): void {
+    for (;;) {
+      const next = this.coming.at(0);
+      if (!next || next.beat > until) break;
+      this.stepTo(next.beat - 1e-9);
+      this.coming.shift();
+      if (next.velocity > 0) this.struck(next.id, next.key, next.velocity, next.gain, next.beat);
+      else this.lifted(next.id, next.beat);
+    }
+    this.stepTo(until);
+    this.forgetSounded();
+  }
+
+  protected override get rests(): boolean {
+    this.forgetSounded();
+    return this.handed.length === 0 && this.coming.length === 0 && this.holdsNothing;
+  }
+
+  protected override take(
+    id: number,
+    key: number,
+    velocity: number,
+    gain: number,
+    beat: Beats,
+  ): void {
+    if (beat === NOW) {
+      this.struck(id, key, velocity, gain, NOW);
+      this.advance(this.around.clock.horizon);
+    } else this.wait({ id, key, velocity, gain, beat });
+  }
+
+  protected override give(id: number, beat: Beats): void {
+    const press = this.coming.findIndex((c) => c.id === id && c.velocity > 0);
+    if (beat !== NOW) {
+      this.wait({ id, key: 0, velocity: 0, gain: 0, beat });
+      return;
+    }
+    for (let i = this.coming.length - 1; i >= 0; i--)
+      if (this.coming[i].id === id) this.coming.splice(i, 1);
+    if (press >= 0) return;
+    this.lifted(id, NOW);
+    // What was made of it ahead of its time does not come, even if it had been worked out to its end already.
+    this.takeBack((note) => note.of === id);
+    this.advance(this.around.clock.horizon);
+  }
+
+  /** Hands a note on that begins and ends at beats; `from` may be {@link NOW}. */
+  protected hand(
+    of: number,
+    step: number,
+    key: number,
+    velocity: number,
+    gain: number,
+    from: Beats,
+    until: Beats,
+  ): void {
+    const id = this.around.newId();
+    this.handed.push({ id, of, step, from, until });
+    this.sink.press(id, key, velocity, gain, from);
+    this.sink.release(id, until);
+  }
+
+  /** Takes back notes that have not sounded yet; gives the earliest of their steps, or Infinity when there was none. */
+  protected takeBack(which: (note: Handed) => boolean = () => true): number {
+    const { beats } = this.around.clock;
+    let earliest = Infinity;
+    for (let i = this.handed.length - 1; i >= 0; i--) {
+      const note = this.handed[i];
+      if (note.from <= beats || !which(note)) continue;
+      earliest = Math.min(earliest, note.step);
+      this.handed.splice(i, 1);
+      this.sink.release(note.id, NOW);
+    }
+    return earliest;
+  }
+
+  /** Ends what sounds and takes back what does not yet, all of it or what was made of one note. */
+  protected endAll(of?: number): void {
+    for (let i = this.handed.length - 1; i >= 0; i--) {
+      if (of !== undefined && this.handed[i].of !== of) continue;
+      const [{ id }] = this.handed.splice(i, 1);
+      this.sink.release(id, NOW);
+    }
+  }
+
+  /** Forgets what is still to come. */
+  protected expectNothing(): void {
+    this.coming.length = 0;
+  }
+
+  private wait(coming: Coming): void {
+    let at = this.coming.length;
+    while (at > 0 && this.coming[at - 1].beat > coming.beat) at--;
+    this.coming.splice(at, 0, coming);
+  }
+
+  private forgetSounded(): void {
+    const { beats } = this.around.clock;
+    for (let i = this.handed.length - 1; i >= 0; i--)
+      if (this.handed[i].until <= beats) this.handed.splice(i, 1);
+  }
+
+  /** True when no note that came in is held. */
+  protected abstract readonly holdsNothing: boolean;
+  /** Strikes what is due up to a beat. */
+  protected abstract stepTo(until: Beats): void;
+  /** A note came in and counts from a beat on. */
+  protected abstract struck(
+    id: number,
+    key: number,
+    velocity: number,
+    gain: number,
+    beat: Beats,
+  ): void;
+  /** A note that came in is let go at a beat. */
+  protected abstract lifted(id: number, beat: Beats): void;
+}

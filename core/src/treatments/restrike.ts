@@ -1,0 +1,97 @@
+import { firstStep, NOW } from '../clock/show-clock.js';
+import { beatsOf, type Treatment } from '../model/patch/treatment.js';
+import type { Beats } from '../units/times.js';
+import { ClockedStage } from './clocked-stage.js';
+import type { NoteSink, StageSurroundings } from './note-stage.js';
+
+type Settings = Extract<Treatment, { kind: 'restrike' }>;
+
+interface Restruck {
+  id: number;
+  key: number;
+  velocity: number;
+  gain: number;
+  /** The step that comes next, counted from beat 0. */
+  next: number;
+}
+
+/** Strikes every held key again on each step. */
+export class RestrikeStage extends ClockedStage {
+  private readonly held: Restruck[] = [];
+
+  constructor(
+    sink: NoteSink,
+    around: StageSurroundings,
+    private settings: Settings,
+  ) {
+    super(sink, around);
+  }
+
+  /** Goes on with other settings. */
+  set(settings: Settings): void {
+    const step = beatsOf(settings.rate);
+    const otherRate = step !== beatsOf(this.settings.rate);
+    for (const key of this.held) {
+      const earliest = this.takeBack(({ of }) => of === key.id);
+      key.next = otherRate
+        ? Math.ceil(this.around.clock.beats / step - 1e-9)
+        : Math.min(key.next, earliest);
+    }
+    this.settings = settings;
+  }
+
+  override stop(): void {
+    this.expectNothing();
+    this.endAll();
+    for (let i = 0; i < this.held.length; i++) this.around.clock.leave();
+    this.held.length = 0;
+  }
+
+  protected override get holdsNothing(): boolean {
+    return this.held.length === 0;
+  }
+
+  protected override stepTo(until: Beats): void {
+    const step = beatsOf(this.settings.rate);
+    const { beats } = this.around.clock;
+    for (const key of this.held) {
+      if (beats / step > key.next + 2) key.next = Math.floor(beats / step);
+      while (until / step >= key.next - 1e-9) {
+        this.strike(key, key.next, key.next * step, key.next * step);
+        key.next++;
+      }
+    }
+  }
+
+  protected override struck(
+    id: number,
+    key: number,
+    velocity: number,
+    gain: number,
+    beat: Beats,
+  ): void {
+    const { clock } = this.around;
+    clock.join();
+    const step = beatsOf(this.settings.rate);
+    const at = beat === NOW ? clock.beats : beat;
+    const next = firstStep(at, step);
+    const restruck = { id, key, velocity, gain, next };
+    this.held.push(restruck);
+    // A key answers at once; only what follows waits for the clock.
+    this.strike(restruck, next, beat, Math.max(at, next * step));
+    if (next * step <= at + 1e-9) restruck.next = next + 1;
+  }
+
+  protected override lifted(id: number): void {
+    const at = this.held.findIndex((h) => h.id === id);
+    if (at < 0) return;
+    this.held.splice(at, 1);
+    this.endAll(id);
+    this.around.clock.leave();
+  }
+
+  private strike(key: Restruck, number: number, from: Beats, begun: Beats): void {
+    const until = begun + beatsOf(this.settings.rate) * this.settings.gate;
+    this.hand(key.id, number, key.key, key.velocity, key.gain, from, until);
+  }
+}

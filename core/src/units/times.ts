@@ -1,0 +1,30 @@
+/** A time or a length in seconds, on whatever clock is meant. */
+export type Seconds = number;
+/** A place or a length on the show’s clock: quarter notes. */
+export type Beats = number;
+/** Tempo: quarter notes a minute. */
+export type BeatsPerMinute = number;
+/** A sample frame of the audio clock, counted from its start; 0 means “now”. */
+export type Frame = number;
+
+/** How long some beats last at a tempo. */
+export function secondsOfBeats(beats: Beats, tempo: BeatsPerMinute): Seconds {
+  return (beats * 60) / tempo;
+}
+
+/** How many beats pass in some seconds at a tempo. */
+export function beatsOfSeconds(seconds: Seconds, tempo: BeatsPerMinute): Beats {
+  return (seconds * tempo) / 60;
+}
+
+/** Minutes and seconds, `51:40`; hours only when there are any. */
+export function clockTime(seconds: Seconds): string {
+  const whole = Math.round(Math.abs(seconds));
+  const hours = Math.floor(whole / 3600);
+  const minutes = Math.floor((whole % 3600) / 60);
+  const rest = String(whole % 60).padStart(2, '0');
+  const sign = seconds < 0 ? '−' : '';
+  return hours > 0
+    ? `${sign}${hours}:${String(minutes).padStart(2, '0')}:${rest}`
+    : `${sign}${minutes}:${rest}`;
+}

@@ -1,0 +1,58 @@
+import { StandInModule } from '@pentachord/core/midi';
+import { MODULE_STRIP } from '@pentachord/core/playing';
+import { BUS, COMMAND, type CommandWriter } from '@pentachord/core/sampler';
+import type { Frame, Seconds } from '@pentachord/core/units';
+
+/** What the stand-in module needs of the audio side. */
+export interface ModuleParts {
+  commands: CommandWriter;
+  slotOf(recipe: string): number;
+  frameAt(time: Seconds): Frame;
+}
+
+/** House sounds that the stand-in module's programs play, in turn. */
+const PROGRAMS = [
+  'felt-piano',
+  'tine-piano',
+  'glass-bells',
+  'round-upright-bass',
+  'slow-tide-strings',
+  'warm-pad',
+];
+/** The module's voices are numbered below zero, apart from the player's. */
+const voiceNumber = (channel: number, note: number) => -(channel * 128 + note + 1);
+
+/** The sound module of the rig as a stand-in: hears MIDI bytes and sounds through the voice engine. */
+export function standInModule({ commands, slotOf, frameAt }: ModuleParts): StandInModule {
+  let prepared = false;
+  return new StandInModule({
+    start(channel, program, note, velocity, at) {
+      if (!prepared) {
+        prepared = true;
+        commands.write(COMMAND.level, 0, MODULE_STRIP, -8, 0);
+        commands.write(COMMAND.send, 0, MODULE_STRIP, BUS.reverb, -14);
+      }
+      const voice = voiceNumber(channel, note);
+      const slot = slotOf(PROGRAMS[program % PROGRAMS.length]);
+      commands.write(
+        COMMAND.start,
+        frameAt(at),
+        voice,
+        MODULE_STRIP,
+        slot,
+        0,
+        0,
+        note,
+        velocity,
+        1,
+      );
+    },
+    end(channel, note, at) {
+      commands.write(COMMAND.end, frameAt(at), voiceNumber(channel, note));
+    },
+    endAll(channel) {
+      for (let note = 0; note < 128; note++)
+        commands.write(COMMAND.end, 0, voiceNumber(channel, note));
+    },
+  });
+}

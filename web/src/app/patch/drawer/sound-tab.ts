@@ -1,0 +1,237 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import {
+  LEAST_TIMBRE,
+  TIMBRE_PARTS,
+  type ControlTarget,
+  type Layer,
+  type Patch,
+  type Sound,
+  type TimbrePart,
+} from '@pentachord/core/model';
+import { PatchEditing } from '../../state/editing/patch-editing';
+import { Taking } from '../../state/editing/taking';
+import { Amount } from '../../ui/numbers/amount';
+import { NumberField } from '../../ui/numbers/number-field';
+import { StolenFlag } from '../ledger/stolen-flag';
+import { TieButton } from './tie-button';
+
+/** Voices to begin with when a number is asked for. */
+const FIRST_VOICES = 8;
+
+/** The sound that a layer plays: who shares it, how many voices it has, and its colour. All of it belongs to the sound. */
+@Component({
+  selector: 'pc-sound-tab',
+  imports: [Amount, NumberField, StolenFlag, TieButton],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (sound(); as sound) {
+      <div class="who">
+        <p>
+          <b>{{ name() }}</b>
+          <button type="button" class="plain" (click)="swapAsked.emit()">Swap sound</button>
+        </p>
+        @if (sharers().length > 0) {
+          <p class="shared">
+            One sound for {{ everyone() }}; it costs once. What is set here is heard on all of them.
+          </p>
+          <button type="button" class="plain" (click)="editing.makeOwn(layer())">
+            Make its own
+          </button>
+        } @else {
+          <p class="soft">Only {{ layer().name }} plays it.</p>
+        }
+        @if (others().length > 0) {
+          <div class="share" role="group" aria-label="Share with">
+            Share with
+            @for (other of others(); track other.id) {
+              <button type="button" class="plain" (click)="editing.shareWith(layer(), other)">
+                {{ other.name }}
+              </button>
+            }
+          </div>
+        }
+        <div class="share">
+          <button type="button" class="plain" (click)="keepSound()">Keep this sound</button>
+          <button type="button" class="plain" (click)="keepLayer()">Keep this layer</button>
+        </div>
+      </div>
+      <div class="voices">
+        <div class="line">
+          Voices
+          <button
+            type="button"
+            class="plain"
+            [attr.aria-pressed]="sound.polyphony === 'many'"
+            (click)="editing.changeSound(sound.id, { polyphony: 'many' })"
+          >
+            many
+          </button>
+          <button
+            type="button"
+            class="plain"
+            [attr.aria-pressed]="sound.polyphony !== 'many' && sound.polyphony > 1"
+            (click)="editing.changeSound(sound.id, { polyphony: firstVoices })"
+          >
+            a number
+          </button>
+          <button
+            type="button"
+            class="plain"
+            [attr.aria-pressed]="sound.polyphony === 1"
+            (click)="editing.changeSound(sound.id, { polyphony: 1 })"
+          >
+            one
+          </button>
+          @if (sound.polyphony !== 'many' && sound.polyphony > 1) {
+            <pc-number-field
+              label="Voices of the sound"
+              [value]="sound.polyphony"
+              [min]="2"
+              [max]="64"
+              (changed)="editing.changeSound(sound.id, { polyphony: $event.value }, $event.gesture)"
+            />
+          }
+          <pc-stolen-flag [layerId]="layer().id" />
+        </div>
+        @if (sound.polyphony === 1) {
+          <p class="soft">The last key struck is heard; let go, the one still held comes back.</p>
+          <pc-amount
+            name="glide"
+            label="Glide from note to note, seconds"
+            kind="decimal"
+            unit="s"
+            [value]="sound.glideSeconds"
+            [min]="0"
+            [max]="5"
+            [step]="0.02"
+            (changed)="
+              editing.changeSound(sound.id, { glideSeconds: $event.value }, $event.gesture)
+            "
+          />
+        }
+      </div>
+      <div class="colour">
+        @for (part of parts; track part) {
+          <pc-amount
+            kind="percent"
+            unit="%"
+            [name]="part"
+            [label]="part + ' of the sound, percent'"
+            [value]="sound.timbre[part]"
+            [min]="least[part]"
+            [max]="1"
+            [step]="0.05"
+            (changed)="setTimbre(part, $event)"
+          >
+            <pc-tie-button [target]="targetOf(part)" [what]="part + ' of ' + everyone()" />
+          </pc-amount>
+        }
+      </div>
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: minmax(260px, 1fr) minmax(260px, 0.9fr) minmax(340px, 1.2fr);
+      gap: 22px;
+    }
+    .who,
+    .voices,
+    .colour {
+      display: grid;
+      align-content: start;
+      justify-items: start;
+      gap: 7px;
+    }
+    pc-stolen-flag {
+      align-self: end;
+      margin-top: 22px;
+      width: 76px;
+    }
+    pc-amount {
+      width: 100%;
+      --amount-end: clamp(56px, 8vw, 104px);
+    }
+    .who > p:first-child {
+      display: flex;
+      align-items: center;
+      gap: 10px;
+    }
+    .shared {
+      border-left: 3px solid var(--sea);
+      padding-left: 8px;
+    }
+    .soft {
+      color: var(--ink-soft);
+      font-size: 13px;
+    }
+    .share,
+    .line {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 6px;
+    }
+    button.plain {
+      padding: 5px 9px;
+    }
+    [aria-pressed='true'] {
+      background: var(--ink);
+      border-color: var(--ink);
+      color: #fff;
+    }
+  `,
+})
+export class SoundTab {
+  readonly patch = input.required<Patch>();
+  readonly layer = input.required<Layer>();
+  readonly library = input.required<readonly Sound[]>();
+  /** The player wants another sound for the layer. */
+  readonly swapAsked = output();
+
+  protected readonly editing = inject(PatchEditing);
+  private readonly taking = inject(Taking);
+  protected readonly parts = TIMBRE_PARTS;
+  protected readonly least = LEAST_TIMBRE;
+  protected readonly firstVoices = FIRST_VOICES;
+  protected readonly sound = computed(
+    () => this.patch().sounds.find(({ id }) => id === this.layer().soundId) ?? null,
+  );
+  protected readonly name = computed(() => {
+    const id = this.sound()?.librarySoundId;
+    return this.library().find((sound) => sound.id === id)?.name ?? 'a sound that is gone';
+  });
+  protected readonly sharers = computed(() => {
+    const { id, soundId } = this.layer();
+    return this.patch().layers.filter((layer) => layer.soundId === soundId && layer.id !== id);
+  });
+  protected readonly others = computed(() => {
+    const { soundId } = this.layer();
+    return this.patch().layers.filter((layer) => layer.soundId !== soundId);
+  });
+  protected readonly everyone = computed(() =>
+    [this.layer(), ...this.sharers()].map(({ name }) => name).join(' and '),
+  );
+
+  protected setTimbre(part: TimbrePart, { value, gesture }: { value: number; gesture: string }) {
+    const sound = this.sound();
+    if (!sound) return;
+    const timbre = { ...sound.timbre, [part]: value };
+    this.editing.changeSound(sound.id, { timbre }, `${gesture} ${part}`);
+  }
+
+  protected targetOf(part: TimbrePart): ControlTarget {
+    return { kind: 'sound', patchSoundId: this.layer().soundId, parameter: part };
+  }
+
+  protected keepSound(): void {
+    const sound = this.sound();
+    if (sound) this.taking.keep(this.name(), { kind: 'sound', sound });
+  }
+
+  protected keepLayer(): void {
+    const sound = this.sound();
+    const layer = this.layer();
+    if (sound) this.taking.keep(layer.name, { kind: 'layer', sound, layer });
+  }
+}

@@ -1,0 +1,136 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
+import {
+  controlInWords,
+  isSwitch,
+  usualTravel,
+  type ControlMessage,
+  type ControlTarget,
+} from '@pentachord/core/model';
+import { Store } from '@ngrx/store';
+import { Live } from '../../live/live';
+import { PatchEditing } from '../../state/editing/patch-editing';
+import type { AppState } from '../../state/reducers';
+import { selectDevices } from '../../state/selectors';
+
+/** Ties a control to a setting by touching it: press, then move a knob, wheel or pedal, or for a switch strike a pad. */
+@Component({
+  selector: 'pc-tie-button',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <button
+      type="button"
+      class="tie"
+      [class.waiting]="waiting()"
+      [class.tied]="control()"
+      [attr.aria-label]="label()"
+      [title]="label()"
+      (click)="press()"
+      (keydown.escape)="cancel($event)"
+      (blur)="left()"
+    >
+      {{ waiting() ? 'move a control…' : control() ? words() : 'tie' }}
+    </button>
+  `,
+  styles: `
+    :host {
+      display: block;
+      text-align: right;
+    }
+    .tie {
+      font: 400 12px/1 var(--words);
+      color: var(--ink-soft);
+      background: none;
+      border: 1px dashed #8792a5;
+      border-radius: 10px;
+      padding: 4px 8px;
+      white-space: nowrap;
+      max-width: 100%;
+      overflow: hidden;
+      text-overflow: ellipsis;
+      cursor: pointer;
+    }
+    .tied {
+      color: var(--ink);
+      border-style: solid;
+      background: var(--sheet);
+    }
+    .waiting {
+      color: var(--ink);
+      border: 1px solid var(--lamp);
+      background: var(--lamp);
+    }
+  `,
+})
+export class TieButton {
+  readonly target = input.required<ControlTarget>();
+  /** What the target is called: “level of Warm pad”. */
+  readonly what = input.required<string>();
+
+  private readonly live = inject(Live);
+  private readonly editing = inject(PatchEditing);
+  private readonly devices = inject<Store<AppState>>(Store).selectSignal(selectDevices);
+  protected readonly waiting = signal(false);
+  protected readonly control = computed(() => this.editing.controlOf(this.target()));
+  protected readonly words = computed(() => {
+    const control = this.control();
+    return control ? controlInWords(control, this.devices()) : '';
+  });
+  protected readonly label = computed(() =>
+    this.control()
+      ? `${this.what()} is moved by ${this.words()}; press to tie another control`
+      : `Tie a control to ${this.what()}`,
+  );
+  private stopListening: (() => void) | null = null;
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.stop());
+  }
+
+  protected press(): void {
+    if (this.waiting()) {
+      this.stop();
+      return;
+    }
+    this.waiting.set(true);
+    this.stopListening = this.live.host.listenToControls((deviceId, message) =>
+      this.learn(deviceId, message),
+    );
+  }
+
+  protected cancel(event: Event): void {
+    if (!this.waiting()) return;
+    event.stopPropagation();
+    this.stop();
+  }
+
+  /** The hand may have gone to another window, where the stand-ins are; then it still waits. */
+  protected left(): void {
+    if (document.hasFocus()) this.stop();
+  }
+
+  protected stop(): void {
+    this.stopListening?.();
+    this.stopListening = null;
+    this.waiting.set(false);
+  }
+
+  private learn(deviceId: string, message: ControlMessage): boolean {
+    const target = this.target();
+    // A key can only switch; for everything that moves it goes on playing.
+    if (message.kind === 'note' && !isSwitch(target)) return false;
+    const before = this.control();
+    const travel = before ?? usualTravel(target);
+    const id = before?.id ?? crypto.randomUUID();
+    this.editing.tie({ id, deviceId, message, target, from: travel.from, to: travel.to });
+    this.stop();
+    return true;
+  }
+}

@@ -1,0 +1,258 @@
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { MatIconModule } from '@angular/material/icon';
+import { MatMenuModule } from '@angular/material/menu';
+import type { Keyboard, Layer, Patch, Sound } from '@pentachord/core/model';
+import type { MiddleC } from '@pentachord/core/pitch';
+import { withRangePart, type RangePart } from '@pentachord/core/range';
+import { transpositionInWords } from '@pentachord/core/routing';
+import { touchInWords } from '@pentachord/core/touch';
+import { LayerBadge } from '../../ui/layer-badge';
+import { LevelMeter } from '../../ui/level-meter';
+import { NumberField } from '../../ui/numbers/number-field';
+import { RowDrag } from './row-drag';
+import { StolenFlag } from './stolen-flag';
+
+/** A change of a layer made in the ledger. */
+export interface LedgerChange {
+  layerId: string;
+  changes: Partial<Omit<Layer, 'id' | 'soundId'>>;
+  gesture?: string;
+}
+
+/** Something to be done with a layer. */
+export interface LedgerDeed {
+  layerId: string;
+  deed: 'duplicate' | 'remove' | 'up' | 'down' | 'solo' | 'keep' | 'copy' | 'touch' | 'open';
+}
+
+/** A row clicked, and whether the others stay selected. */
+export interface LedgerPick {
+  layerId: string;
+  /** `also`: this one too, or no longer; `through`: all up to it. */
+  how: 'only' | 'also' | 'through';
+}
+
+/** Columns by which the ledger can be sorted. */
+type SortKey =
+  | 'letter'
+  | 'name'
+  | 'sound'
+  | 'from'
+  | 'keys'
+  | 'velocities'
+  | 'touch'
+  | 'transpose'
+  | 'level'
+  | 'pan';
+const COLUMNS: readonly { key: SortKey; name: string }[] = [
+  { key: 'letter', name: '' },
+  { key: 'name', name: 'Layer' },
+  { key: 'sound', name: 'Sound' },
+  { key: 'from', name: 'From' },
+  { key: 'keys', name: 'Keys' },
+  { key: 'velocities', name: 'Velocity' },
+  { key: 'touch', name: 'Touch' },
+  { key: 'transpose', name: 'Transpose' },
+  { key: 'level', name: 'Level' },
+  { key: 'pan', name: 'Pan' },
+];
+
+/** What a ledger line says beside the layer itself. */
+interface LedgerRow {
+  layer: Layer;
+  index: number;
+  sound: Sound | null;
+  sharing: string;
+  from: string;
+  touch: string;
+  transposition: string;
+  cost: string;
+}
+
+/** The table of layers: one row a layer, every number typed, stepped, or played. */
+@Component({
+  selector: 'pc-ledger',
+  imports: [LayerBadge, LevelMeter, MatIconModule, MatMenuModule, NumberField, RowDrag, StolenFlag],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './ledger.html',
+  styleUrl: './ledger.scss',
+})
+export class Ledger {
+  readonly patch = input.required<Patch>();
+  readonly library = input.required<readonly Sound[]>();
+  readonly keyboards = input.required<readonly Keyboard[]>();
+  readonly selected = input<string | null>(null);
+  /** Every selected layer, that one included. */
+  readonly selection = input<ReadonlySet<string>>(new Set());
+  /** Share of the budget by layer, 0–1. */
+  readonly costs = input<ReadonlyMap<string, number>>(new Map());
+  readonly soloed = input<ReadonlySet<string>>(new Set());
+  readonly middleC = input<MiddleC>(4);
+  /** Semitones from the fingered to the sounding key of the song. */
+  readonly songShift = input(0);
+  readonly picked = output<LedgerPick>();
+  readonly changed = output<LedgerChange>();
+  readonly deed = output<LedgerDeed>();
+  /** A row dragged to another place, counted without itself. */
+  readonly moved = output<{ layerId: string; to: number }>();
+  /** The player wants another sound for a layer. */
+  readonly swapAsked = output<string>();
+
+  /** The layer whose transposition is under the hand or the caret; null when none is. */
+  readonly transposing = output<string | null>();
+
+  protected readonly columns = COLUMNS;
+  protected readonly sort = signal<{ key: SortKey; down: boolean }>({ key: 'letter', down: false });
+  protected readonly axes = ['keys', 'velocities'] as const;
+  protected readonly channels = Array.from({ length: 16 }, (_, i) => i + 1);
+  protected readonly rows = computed(() => {
+    const { key, down } = this.sort();
+    const sorted = [...this.lines()].sort(ORDERS[key]);
+    return down ? sorted.reverse() : sorted;
+  });
+  private readonly lines = computed((): LedgerRow[] => {
+    const { layers, sounds } = this.patch();
+    const byId = new Map(this.library().map((sound) => [sound.id, sound]));
+    return layers.map((layer, index) => {
+      const patchSound = sounds.find((s) => s.id === layer.soundId);
+      const sharing = layers.filter((l) => l.soundId === layer.soundId && l.id !== layer.id);
+      return {
+        layer,
+        index,
+        sound: byId.get(patchSound?.librarySoundId ?? '') ?? null,
+        sharing: sharing.map((l) => l.name).join(', '),
+        from: this.fromInWords(layer),
+        touch: touchInWords(layer.touch),
+        transposition: this.transpositionOf(layer),
+        cost: costInWords(this.costs().get(layer.id)),
+      };
+    });
+  });
+
+  /** Sorts by a column; again turns the order round, a third time goes back to the letters. */
+  protected sortBy(key: SortKey): void {
+    this.sort.update((sort) => {
+      if (sort.key !== key) return { key, down: false };
+      return sort.down ? { key: 'letter', down: false } : { key, down: true };
+    });
+  }
+
+  protected sortOf(key: SortKey): 'ascending' | 'descending' | 'none' {
+    const sort = this.sort();
+    if (sort.key !== key) return 'none';
+    return sort.down ? 'descending' : 'ascending';
+  }
+
+  /** A click that selects several rows does not also go into one of them. */
+  protected holdBack(event: MouseEvent): void {
+    if (!event.ctrlKey && !event.metaKey && !event.shiftKey) return;
+    event.preventDefault();
+    (document.activeElement as HTMLElement | null)?.blur();
+  }
+
+  protected click(event: MouseEvent, layerId: string): void {
+    if (event.ctrlKey || event.metaKey) this.picked.emit({ layerId, how: 'also' });
+    else if (event.shiftKey) this.picked.emit({ layerId, how: 'through' });
+    else if (!(event.target as HTMLElement).closest('input, button'))
+      this.picked.emit({ layerId, how: 'only' });
+  }
+
+  /** Going into a row selects it, unless it is selected with others already. */
+  protected enter(event: FocusEvent, layerId: string): void {
+    const inside = (event.target as HTMLElement).closest('input, .cell, .switch');
+    if (inside && !this.selection().has(layerId)) this.picked.emit({ layerId, how: 'only' });
+  }
+
+  protected range(
+    layer: Layer,
+    axis: 'keys' | 'velocities',
+    part: RangePart,
+    { value, gesture }: { value: number; gesture: string },
+  ): void {
+    const range = withRangePart(layer[axis], part, value, axis === 'keys' ? 0 : 1);
+    this.changed.emit({
+      layerId: layer.id,
+      changes: { [axis]: range },
+      gesture: `${gesture} ${axis} ${part}`,
+    });
+  }
+
+  protected number(
+    layer: Layer,
+    field: 'transpose' | 'level' | 'pan',
+    { value, gesture }: { value: number; gesture: string },
+  ): void {
+    this.changed.emit({
+      layerId: layer.id,
+      changes: { [field]: value },
+      gesture: `${gesture} ${field}`,
+    });
+  }
+
+  protected rename(layer: Layer, box: HTMLInputElement): void {
+    const name = box.value.trim().slice(0, 80);
+    if (name === '' || name === layer.name) box.value = layer.name;
+    else this.changed.emit({ layerId: layer.id, changes: { name } });
+  }
+
+  protected listenTo(layer: Layer, keyboards: Layer['keyboards']): void {
+    this.changed.emit({ layerId: layer.id, changes: { keyboards } });
+  }
+
+  protected toggleKeyboard(layer: Layer, id: string): void {
+    const before = layer.keyboards === 'any' ? this.keyboards().map((k) => k.id) : layer.keyboards;
+    const after = before.includes(id) ? before.filter((k) => k !== id) : [...before, id];
+    if (after.length > 0) this.listenTo(layer, after);
+  }
+
+  protected hears(layer: Layer, id: string): boolean {
+    return layer.keyboards === 'any' || layer.keyboards.includes(id);
+  }
+
+  /** What adds up between a key of the layer, as near to middle C as it answers, and the note that sounds. */
+  private transpositionOf(layer: Layer): string {
+    const { keyboards } = layer;
+    const keyboard = this.keyboards().find((k) => keyboards === 'any' || keyboards.includes(k.id));
+    const sum = {
+      keyboard: (keyboard?.octaveShift ?? 0) * 12,
+      song: layer.followsSong ? this.songShift() : 0,
+      layer: layer.transpose,
+    };
+    const key = Math.min(layer.keys.high, Math.max(layer.keys.low, 60));
+    return transpositionInWords(sum, key - sum.keyboard, this.middleC());
+  }
+
+  private fromInWords(layer: Layer): string {
+    const { keyboards } = layer;
+    const names =
+      keyboards === 'any'
+        ? 'any'
+        : this.keyboards()
+            .filter((k) => keyboards.includes(k.id))
+            .map((k) => k.name)
+            .join(', ') || 'none in the rig';
+    return layer.channel === 'any' ? names : `${names} · ${layer.channel}`;
+  }
+}
+
+function costInWords(share: number | undefined): string {
+  return share === undefined || share === 0 ? '' : `${(share * 100).toFixed(1)} %`;
+}
+
+const byText = (text: (row: LedgerRow) => string) => (a: LedgerRow, b: LedgerRow) =>
+  text(a).localeCompare(text(b)) || a.index - b.index;
+const byNumber = (number: (row: LedgerRow) => number) => (a: LedgerRow, b: LedgerRow) =>
+  number(a) - number(b) || a.index - b.index;
+
+const ORDERS: Record<SortKey, (a: LedgerRow, b: LedgerRow) => number> = {
+  letter: byNumber((row) => row.index),
+  name: byText((row) => row.layer.name),
+  sound: byText((row) => row.sound?.name ?? ''),
+  from: byText((row) => row.from),
+  keys: byNumber((row) => row.layer.keys.low * 128 + row.layer.keys.high),
+  velocities: byNumber((row) => row.layer.velocities.low * 128 + row.layer.velocities.high),
+  touch: byText((row) => row.touch),
+  transpose: byNumber((row) => row.layer.transpose),
+  level: byNumber((row) => row.layer.level),
+  pan: byNumber((row) => row.layer.pan),
+};

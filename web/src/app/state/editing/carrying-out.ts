@@ -1,0 +1,209 @@
+import {
+  MOST_CONTROLS,
+  MOST_LAYERS,
+  MOST_TREATMENTS,
+  newLayer,
+  sameTarget,
+  type Layer,
+  type Patch,
+  type PatchSound,
+} from '@pentachord/core/model';
+import type { Things } from '../show/document';
+import { edits, type Edit, type PatchEdit } from './edits';
+
+/** Carries an edit out on a draft of the show's things. */
+export function carryOut(things: Things, edit: Edit): void {
+  switch (edit.type) {
+    case edits.patchAdded.type:
+      things.patches[edit.patch.id] = edit.patch;
+      break;
+    case edits.patchRemoved.type:
+      things.patches = without(things.patches, edit.patchId);
+      break;
+    case edits.soundFavoured.type: {
+      const sound = things.sounds[edit.librarySoundId];
+      if (sound) sound.favourite = edit.favourite;
+      break;
+    }
+    case edits.keepsakeAdded.type:
+      things.keepsakes[edit.keepsake.id] = edit.keepsake;
+      break;
+    case edits.keepsakeChanged.type:
+      Object.assign(things.keepsakes[edit.keepsakeId] ?? {}, edit.changes);
+      break;
+    case edits.keepsakeRemoved.type:
+      things.keepsakes = without(things.keepsakes, edit.keepsakeId);
+      break;
+    default: {
+      const patch = things.patches[edit.patchId];
+      if (patch) carryOutOn(patch, edit);
+    }
+  }
+}
+
+function without<T>(things: Record<string, T>, id: string): Record<string, T> {
+  return Object.fromEntries(Object.entries(things).filter(([other]) => other !== id));
+}
+
+function carryOutOn(patch: Patch, edit: PatchEdit): void {
+  const layerOf = (id: string) => patch.layers.find((layer) => layer.id === id);
+  switch (edit.type) {
+    case edits.layerChanged.type:
+      Object.assign(layerOf(edit.layerId) ?? {}, edit.changes);
+      break;
+    case edits.layersChanged.type:
+      for (const layer of patch.layers) Object.assign(layer, edit.changes[layer.id]);
+      break;
+    case edits.layerAdded.type:
+      if (patch.layers.length >= MOST_LAYERS) break;
+      takeSound(patch, edit.sound);
+      patch.layers.push({
+        ...newLayer(edit.layerId, edit.name, edit.sound.id),
+        ...(edit.keyboardId ? { keyboards: [edit.keyboardId] } : {}),
+      });
+      break;
+    case edits.layersDuplicated.type:
+      for (const original of [...patch.layers]) {
+        const copyId = edit.copyIds[original.id];
+        if (copyId) duplicate(patch, original, copyId);
+      }
+      break;
+    case edits.layerSplit.type: {
+      const layer = layerOf(edit.layerId);
+      const { parts, copyIds } = edit;
+      if (!layer || patch.layers.length + parts.length - 1 > MOST_LAYERS) break;
+      // From the top down, since each copy comes right behind the layer.
+      for (let i = parts.length - 1; i > 0; i--) {
+        const copy = duplicate(patch, layer, copyIds[i - 1]);
+        if (copy) copy.keys = parts[i];
+      }
+      layer.keys = parts[0] ?? layer.keys;
+      break;
+    }
+    case edits.layersRemoved.type:
+      patch.layers = patch.layers.filter((layer) => !edit.layerIds.includes(layer.id));
+      tidy(patch);
+      break;
+    case edits.layerMoved.type:
+      move(patch.layers, (layer) => layer.id === edit.layerId, edit.to);
+      break;
+    case edits.layersPasted.type: {
+      const room = MOST_LAYERS - patch.layers.length;
+      for (const sound of edit.carried.sounds) takeSound(patch, sound);
+      patch.layers.push(...edit.carried.layers.slice(0, room));
+      tidy(patch);
+      break;
+    }
+    case edits.soundSwapped.type: {
+      const layer = layerOf(edit.layerId);
+      if (!layer) break;
+      takeSound(patch, edit.sound);
+      layer.soundId = edit.sound.id;
+      tidy(patch);
+      break;
+    }
+    case edits.soundChanged.type:
+      Object.assign(patch.sounds.find((s) => s.id === edit.patchSoundId) ?? {}, edit.changes);
+      break;
+    case edits.soundMadeOwn.type: {
+      const layer = layerOf(edit.layerId);
+      const shared = patch.sounds.find((sound) => sound.id === layer?.soundId);
+      if (!layer || !shared || patch.sounds.length >= MOST_LAYERS) break;
+      if (patch.layers.every((other) => other === layer || other.soundId !== shared.id)) break;
+      takeSound(patch, { ...copied(shared), id: edit.patchSoundId });
+      layer.soundId = edit.patchSoundId;
+      break;
+    }
+    case edits.soundShared.type: {
+      const layer = layerOf(edit.layerId);
+      if (layer && patch.sounds.some((sound) => sound.id === edit.patchSoundId))
+        layer.soundId = edit.patchSoundId;
+      tidy(patch);
+      break;
+    }
+    case edits.soundsJoined.type:
+      if (!patch.sounds.some((sound) => sound.id === edit.keep)) break;
+      for (const layer of patch.layers) if (layer.soundId === edit.drop) layer.soundId = edit.keep;
+      tidy(patch);
+      break;
+    case edits.treatmentAdded.type:
+      if (patch.treatments.length < MOST_TREATMENTS) patch.treatments.push(edit.treatment);
+      tidy(patch);
+      break;
+    case edits.treatmentChanged.type: {
+      const at = patch.treatments.findIndex((t) => t.id === edit.treatment.id);
+      if (at >= 0) patch.treatments[at] = edit.treatment;
+      tidy(patch);
+      break;
+    }
+    case edits.treatmentMoved.type:
+      move(patch.treatments, (treatment) => treatment.id === edit.treatmentId, edit.to);
+      break;
+    case edits.treatmentRemoved.type:
+      patch.treatments = patch.treatments.filter((t) => t.id !== edit.treatmentId);
+      tidy(patch);
+      break;
+    case edits.controlTied.type: {
+      const { control } = edit;
+      const others = patch.controls.filter(
+        (c) => c.id !== control.id && !sameTarget(c.target, control.target),
+      );
+      if (others.length < MOST_CONTROLS) patch.controls = [...others, control];
+      tidy(patch);
+      break;
+    }
+    case edits.controlUntied.type:
+      patch.controls = patch.controls.filter((control) => control.id !== edit.controlId);
+      break;
+    case edits.effectsChanged.type:
+      Object.assign(patch.effects, edit.changes);
+      break;
+    case edits.patchRenamed.type:
+      patch.name = edit.name;
+      break;
+  }
+}
+
+function copied<T>(value: T): T {
+  return JSON.parse(JSON.stringify(value)) as T;
+}
+
+/** A copy of a layer right behind it, under the same treatments; null when there is no room. */
+function duplicate(patch: Patch, original: Layer, copyId: string): Layer | null {
+  if (patch.layers.length >= MOST_LAYERS) return null;
+  const at = patch.layers.indexOf(original) + 1;
+  const name = `${original.name} copy`.slice(0, 80);
+  patch.layers.splice(at, 0, { ...copied(original), id: copyId, name });
+  for (const treatment of patch.treatments)
+    if (treatment.layerIds.includes(original.id)) treatment.layerIds.push(copyId);
+  return patch.layers[at];
+}
+
+function move<T>(list: T[], isIt: (item: T) => boolean, to: number): void {
+  const from = list.findIndex(isIt);
+  if (from < 0) return;
+  const [item] = list.splice(from, 1);
+  list.splice(Math.min(Math.max(0, to), list.length), 0, item);
+}
+
+function takeSound(patch: Patch, sound: PatchSound): void {
+  if (!patch.sounds.some((s) => s.id === sound.id)) patch.sounds.push(sound);
+}
+
+/** Drops what points to nothing any more: sounds that no layer plays, treatments on no layer, controls of no target. */
+function tidy(patch: Patch): void {
+  const layers = new Set(patch.layers.map((layer) => layer.id));
+  patch.sounds = patch.sounds.filter((s) => patch.layers.some((l) => l.soundId === s.id));
+  for (const treatment of patch.treatments)
+    treatment.layerIds = treatment.layerIds.filter((id) => layers.has(id));
+  patch.treatments = patch.treatments.filter(({ layerIds }) => layerIds.length > 0);
+  const sounds = new Set(patch.sounds.map((sound) => sound.id));
+  const treatments = new Set(patch.treatments.map((treatment) => treatment.id));
+  patch.controls = patch.controls.filter(({ target }) =>
+    target.kind === 'layer'
+      ? layers.has(target.layerId)
+      : target.kind === 'sound'
+        ? sounds.has(target.patchSoundId)
+        : treatments.has(target.treatmentId),
+  );
+}

@@ -1,0 +1,241 @@
+import { createEnvironmentInjector, Injector, type EnvironmentInjector } from '@angular/core';
+import { shelf } from '@pentachord/core/library';
+import {
+  newLayer,
+  newPatch,
+  newPatchSound,
+  type Keepsake,
+  type Keyboard,
+  type Patch,
+  type Song,
+  type Sound,
+} from '@pentachord/core/model';
+import { EVEN_TOUCH } from '@pentachord/core/touch';
+import { provideStore, Store } from '@ngrx/store';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { history } from './history';
+import { loading } from '../loading/loading';
+import { machine } from '../machine/machine';
+import { measured } from '../machine/measured';
+import { PatchEditing } from './patch-editing';
+import { metaReducers, reducers, type AppState } from '../reducers';
+import {
+  selectCost,
+  selectKeepsakes,
+  selectPatch,
+  selectPatchesOfSong,
+  selectResponses,
+  selectSession,
+  selectSharing,
+  selectUnmeasured,
+  selectUses,
+} from '../selectors';
+import { session } from '../session/session';
+import { Taking } from './taking';
+
+const key = { tonic: 0, spelling: 'usual', mode: 'major' } as const;
+const song: Song = {
+  id: 'song',
+  showId: 'show',
+  name: 'Song',
+  lengthSeconds: 60,
+  tempo: 100,
+  metre: { beats: 4, unit: 4 },
+  fingered: key,
+  sounding: key,
+};
+const upper: Keyboard = {
+  kind: 'keyboard',
+  id: 'upper',
+  showId: 'show',
+  position: 0,
+  name: 'Upper',
+  port: 'upper',
+  lowestKey: 28,
+  highestKey: 103,
+  channel: 1,
+  octaveShift: 0,
+  touch: EVEN_TOUCH,
+};
+const patch: Patch = {
+  ...newPatch('patch', 'song', 0, 'A patch'),
+  sounds: [newPatchSound('tine', 'house-tine')],
+  layers: [
+    { ...newLayer('right', 'Right', 'tine'), keyboards: ['upper'], level: -4 },
+    { ...newLayer('left', 'Left', 'tine'), keyboards: ['upper'], level: -10 },
+  ],
+};
+const sounds = ['tine', 'pad'].map((name): Sound => ({
+  id: `house-${name}`,
+  name,
+  category: 'pianos',
+  tags: [],
+  favourite: false,
+  origin: { kind: 'house', recipe: name },
+  lowestNote: 0,
+  highestNote: 127,
+}));
+const library = new Map(sounds.map((sound) => [sound.id, sound]));
+const saved = <T>(value: T) => ({ revision: 1, value });
+
+let injector: EnvironmentInjector;
+let store: Store<AppState>;
+let taking: Taking;
+let editing: PatchEditing;
+beforeEach(() => {
+  injector = createEnvironmentInjector(
+    [provideStore(reducers, { metaReducers }), Taking, PatchEditing],
+    Injector.create({ providers: [] }) as EnvironmentInjector,
+  );
+  store = injector.get<Store<AppState>>(Store);
+  store.dispatch(
+    loading.loaded({
+      document: {
+        show: saved({
+          id: 'show',
+          name: 'Show',
+          date: '2027-01-01',
+          place: '',
+          slotSeconds: 0,
+          defaultFadeSeconds: 1,
+          heldNotes: 'finish' as const,
+          middleC: 4 as const,
+          order: [],
+          controls: [],
+        }),
+        devices: [saved(upper)],
+        songs: [saved(song)],
+        patches: [saved(patch)],
+        cues: [],
+      },
+      sounds: sounds.map(saved),
+      keepsakes: [],
+    }),
+  );
+  store.dispatch(session.patchOpened({ patchId: 'patch' }));
+  taking = injector.get(Taking);
+  editing = injector.get(PatchEditing);
+});
+afterEach(() => injector.destroy());
+
+const now = <T>(selector: (state: AppState) => T) => store.selectSignal(selector)();
+const open = () => {
+  const found = now(selectPatch);
+  if (!found) throw new Error('no patch is open');
+  return found;
+};
+const itemOf = (id: string, keepsakes: Keepsake[] = []) => {
+  const item = shelf(library, keepsakes, new Map()).find((one) => one.id === id);
+  if (!item) throw new Error(`${id} is not on the shelf`);
+  return item;
+};
+
+describe('taking from the shelf', () => {
+  it('adds a layer on the keyboard shown and selects it', () => {
+    expect(taking.take(itemOf('house-pad'))).toBe('Added “pad” to A patch.');
+    const added = open().layers[2];
+    expect(added).toMatchObject({ name: 'pad', keyboards: ['upper'] });
+    expect(now(selectSession).layerIds).toEqual([added.id]);
+    expect(now(selectUses).get('house-pad')).toBe(1);
+  });
+
+  it('swaps a sound and leaves all that is the layer’s', () => {
+    const before = open().layers[0];
+    taking.swap('right', itemOf('house-pad'));
+    const after = open();
+    expect({ ...after.layers[0], soundId: '' }).toEqual({ ...before, soundId: '' });
+    const played = after.sounds.find(({ id }) => id === after.layers[0].soundId);
+    expect(played?.librarySoundId).toBe('house-pad');
+    expect(after.sounds).toHaveLength(2);
+  });
+
+  it('keeps a patch, and takes it again as a patch of its own', () => {
+    taking.keep('Two hands', { kind: 'patch', patch: open() });
+    const [kept] = now(selectKeepsakes);
+    taking.take(itemOf(kept.id, [kept]));
+    const copy = open();
+    expect(copy.id).not.toBe('patch');
+    expect([copy.name, copy.position]).toEqual(['Two hands', 1]);
+    expect(copy.layers.map(({ name }) => name)).toEqual(['Right', 'Left']);
+    expect(now(selectPatchesOfSong)).toHaveLength(2);
+  });
+
+  it('carries layers with the sharing they have', () => {
+    const carried = taking.carry(['left', 'right']);
+    if (!carried) throw new Error('nothing was carried');
+    taking.paste(carried, 'layers pasted');
+    const { layers, sounds: used } = open();
+    expect(layers).toHaveLength(4);
+    expect(layers[2].soundId).toBe(layers[3].soundId);
+    expect(layers[2].soundId).not.toBe('tine');
+    expect(used).toHaveLength(2);
+    expect(taking.carry(['gone'])).toBeNull();
+  });
+});
+
+describe('patches of a song', () => {
+  it('are added empty or as a copy, opened, and removed again; undo brings them back', () => {
+    taking.newPatch();
+    expect([open().name, open().layers.length, open().position]).toEqual(['New patch', 0, 1]);
+    taking.removePatch();
+    expect(open().id).toBe('patch');
+    taking.copyPatch();
+    const copy = open();
+    expect([copy.name, copy.position, copy.layers.length]).toEqual(['A patch copy', 1, 2]);
+    expect(copy.layers[0].id).not.toBe('right');
+    taking.removePatch();
+    expect(now(selectPatchesOfSong)).toHaveLength(1);
+    store.dispatch(history.undo());
+    expect(now(selectPatchesOfSong).map(({ id }) => id)).toEqual(['patch', copy.id]);
+    store.dispatch(session.patchOpened({ patchId: copy.id }));
+    taking.removePatch();
+    // The last one stays.
+    taking.removePatch();
+    expect(now(selectPatchesOfSong).map(({ id }) => id)).toEqual(['patch']);
+  });
+});
+
+describe('editing what is selected', () => {
+  it('moves all selected levels by as much, as one step', () => {
+    store.dispatch(session.layersSelected({ layerIds: ['right', 'left'] }));
+    editing.changeLayer('right', { level: -6 });
+    expect(open().layers.map(({ level }) => level)).toEqual([-6, -12]);
+  });
+
+  it('makes a shared sound a layer’s own, and shares it again', () => {
+    editing.makeOwn(open().layers[1]);
+    const [right, left] = open().layers;
+    expect(left.soundId).not.toBe(right.soundId);
+    editing.shareWith(left, right);
+    expect(open().sounds.map(({ id }) => id)).toEqual(['tine']);
+  });
+});
+
+describe('what is known of the sounds', () => {
+  const response = [{ velocity: 64, loudness: -30 }];
+
+  it('costs a shared sound once, and says what sharing would save', () => {
+    store.dispatch(measured.sound({ recipe: 'tine', response, voiceCost: 0.004 }));
+    store.dispatch(
+      machine.measured({ budget: 0.5, effects: { reverb: 0.1, delay: 0, chorus: 0 } }),
+    );
+    const shared = now(selectCost)?.total ?? 0;
+    expect(now(selectSharing)).toEqual([]);
+    editing.makeOwn(open().layers[1]);
+    expect((now(selectCost)?.total ?? 0) - shared).toBeCloseTo(0.04);
+    expect(now(selectSharing)[0]).toMatchObject({ layerNames: ['Right', 'Left'] });
+    expect(now(selectSharing)[0].saves).toBeCloseTo(0.04);
+  });
+
+  it('asks for the loudness of a colour that is not measured yet, once it is changed', () => {
+    store.dispatch(measured.sound({ recipe: 'tine', response, voiceCost: 0.004 }));
+    expect(now(selectUnmeasured)).toEqual([]);
+    editing.changeLayer('left', { tone: { low: 3, high: 0 } });
+    const [asked, ...others] = now(selectUnmeasured);
+    expect(others).toEqual([]);
+    expect(asked).toMatchObject({ recipe: 'tine', colour: { tone: { low: 3, high: 0 } } });
+    store.dispatch(measured.coloured({ key: asked.key, response }));
+    expect(now(selectUnmeasured)).toEqual([]);
+    expect([...now(selectResponses).keys()].sort()).toEqual([asked.key, 'house-tine'].sort());
+  });
+});

@@ -1,0 +1,135 @@
+import { inject, Injectable } from '@angular/core';
+import type { ShelfItem } from '@pentachord/core/library';
+import {
+  carriedFrom,
+  newPatch,
+  newPatchSound,
+  renewed,
+  renewedPatch,
+  type CarriedLayers,
+  type KeptContent,
+  type Patch,
+  type PatchSound,
+} from '@pentachord/core/model';
+import { Store } from '@ngrx/store';
+import { edits } from './edits';
+import type { AppState } from '../reducers';
+import { selectKeyboard, selectKeyboards, selectPatch, selectPatchesOfSong } from '../selectors';
+import { session } from '../session/session';
+
+/** Taking from the shelf into the patch on the desk, keeping what is there, and carrying layers between patches. */
+@Injectable({ providedIn: 'root' })
+export class Taking {
+  private readonly store = inject<Store<AppState>>(Store);
+  private readonly patch = this.store.selectSignal(selectPatch);
+  private readonly patches = this.store.selectSignal(selectPatchesOfSong);
+  private readonly keyboard = this.store.selectSignal(selectKeyboard);
+  private readonly keyboards = this.store.selectSignal(selectKeyboards);
+
+  /** Takes an item, selects what came of it, and says what was done; an empty text when there is no patch to take it into. */
+  take(item: ShelfItem): string {
+    const patch = this.patch();
+    if (!patch) return '';
+    const content = item.keepsake?.content;
+    if (content?.kind === 'patch') return this.takePatch(item.name, content.patch);
+    if (content?.kind === 'layer') {
+      this.paste({ sounds: [content.sound], layers: [content.layer] }, 'layer taken');
+      return `Added “${content.layer.name}” to ${patch.name}.`;
+    }
+    const sound = soundOf(item);
+    if (!sound) return '';
+    const layerId = crypto.randomUUID();
+    this.store.dispatch(
+      edits.layerAdded({
+        patchId: patch.id,
+        layerId,
+        name: item.name,
+        sound,
+        keyboardId: this.keyboard()?.id ?? null,
+      }),
+    );
+    this.store.dispatch(session.layerSelected({ layerId }));
+    return `Added “${item.name}” to ${patch.name}.`;
+  }
+
+  /** Gives a layer of the patch another sound; everything else of the layer stays. */
+  swap(layerId: string, item: ShelfItem): void {
+    const patchId = this.patch()?.id;
+    const sound = soundOf(item);
+    if (patchId && sound) this.store.dispatch(edits.soundSwapped({ patchId, layerId, sound }));
+  }
+
+  /** Keeps a copy under a name. */
+  keep(name: string, content: KeptContent): void {
+    const keepsake = { id: crypto.randomUUID(), name, favourite: false, content };
+    this.store.dispatch(edits.keepsakeAdded({ keepsake }));
+  }
+
+  /** Layers of the patch on the desk, to be carried elsewhere; null when there are none of these ids. */
+  carry(layerIds: readonly string[]): CarriedLayers | null {
+    const patch = this.patch();
+    if (!patch) return null;
+    const carried = carriedFrom(patch, new Set(layerIds));
+    return carried.layers.length > 0 ? carried : null;
+  }
+
+  /** Puts carried layers into the patch on the desk, as copies of their own, and selects them. */
+  paste(carried: CarriedLayers, words: string): void {
+    const patchId = this.patch()?.id;
+    if (!patchId) return;
+    const fresh = renewed(carried, this.keyboardIds(), () => crypto.randomUUID());
+    this.store.dispatch(edits.layersPasted({ patchId, carried: fresh, words }));
+    this.store.dispatch(session.layersSelected({ layerIds: fresh.layers.map(({ id }) => id) }));
+  }
+
+  /** Adds a patch without layers to the song, and opens it. */
+  newPatch(): void {
+    const place = this.nextPlace('New patch');
+    if (place) this.open(newPatch(place.id, place.songId, place.position, place.name));
+  }
+
+  /** Adds a copy of the open patch to the song, and opens it. */
+  copyPatch(): void {
+    const patch = this.patch();
+    if (patch) this.takePatch(`${patch.name} copy`.slice(0, 80), patch);
+  }
+
+  /** Removes the open patch and opens another one of its song. */
+  removePatch(): void {
+    const patch = this.patch();
+    const other = this.patches().find(({ id }) => id !== patch?.id);
+    if (!patch || !other) return;
+    this.store.dispatch(session.patchOpened({ patchId: other.id }));
+    this.store.dispatch(edits.patchRemoved({ patchId: patch.id }));
+  }
+
+  private takePatch(name: string, kept: Patch): string {
+    const place = this.nextPlace(name);
+    if (!place) return '';
+    this.open(renewedPatch(kept, place, this.keyboardIds(), () => crypto.randomUUID()));
+    return `“${name}” is now a patch of this song, and open.`;
+  }
+
+  /** Behind the last patch of the song. */
+  private nextPlace(name: string) {
+    const songId = this.patch()?.songId;
+    const position = Math.max(-1, ...this.patches().map((patch) => patch.position)) + 1;
+    return songId ? { id: crypto.randomUUID(), songId, position, name } : null;
+  }
+
+  private open(patch: Patch): void {
+    this.store.dispatch(edits.patchAdded({ patch }));
+    this.store.dispatch(session.patchOpened({ patchId: patch.id }));
+  }
+
+  private keyboardIds(): ReadonlySet<string> {
+    return new Set(this.keyboards().map(({ id }) => id));
+  }
+}
+
+/** The sound that an item stands for, with an id of its own; null for a whole patch. */
+function soundOf({ keepsake, sound, played }: ShelfItem): PatchSound | null {
+  const id = crypto.randomUUID();
+  if (keepsake) return played && { ...played, id };
+  return sound && newPatchSound(id, sound.id);
+}

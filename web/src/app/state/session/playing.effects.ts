@@ -1,0 +1,86 @@
+import { inject } from '@angular/core';
+import { createEffect } from '@ngrx/effects';
+import { createSelector, Store, type Action } from '@ngrx/store';
+import { combineLatest, debounceTime, filter, Observable, tap } from 'rxjs';
+import { Live } from '../../live/live';
+import type { ShowPlan } from '@pentachord/core/playing';
+import type { AppState } from '../reducers';
+import {
+  selectDevices,
+  selectRig,
+  selectSession,
+  selectShow,
+  selectSoloedSet,
+  selectSongs,
+  selectSounds,
+  selectSteps,
+  selectThings,
+  selectUnmeasured,
+} from '../selectors';
+import { measured } from '../machine/measured';
+import { session } from './session';
+
+/** Milliseconds without a change after which the hand is taken to rest. */
+const HAND_RESTS = 250;
+
+const selectPlan = createSelector(
+  selectShow,
+  selectDevices,
+  selectRig,
+  selectSongs,
+  selectThings,
+  selectSounds,
+  selectSteps,
+  (show, devices, rig, songs, { patches, cues }, sounds, steps): ShowPlan | null =>
+    show && { show, devices, rig, songs, patches, cues, sounds, steps },
+);
+
+/** The player follows the desk: whatever is edited or chosen is heard at once. */
+export const followDesk = createEffect(
+  (store = inject<Store<AppState>>(Store), live = inject(Live)) =>
+    combineLatest([
+      store.select(selectPlan),
+      store.select(selectSession),
+      store.select(selectSoloedSet),
+    ]).pipe(
+      filter(([plan]) => plan !== null),
+      tap(([plan, { songId, cueId, patchId, showtime }, soloed]) => {
+        if (plan) live.follow(plan, { songId, cueId, patchId, soloed, showtime });
+      }),
+    ),
+  { functional: true, dispatch: false },
+);
+
+/** The desk follows the player: pads, pedals and keys that go to another cue. */
+export const followPlayer = createEffect(
+  (live = inject(Live)) =>
+    new Observable<ReturnType<typeof session.cueReached>>((subscriber) => {
+      live.runner.onStep = ({ songId, cueId }, patchId) =>
+        subscriber.next(session.cueReached({ songId, cueId, patchId }));
+    }),
+  { functional: true },
+);
+
+/** What the worker measured of a sound, for plumb lines, remarks and balancing. */
+export const followMeasuring = createEffect(
+  (live = inject(Live)) =>
+    new Observable<Action>((subscriber) => {
+      live.sounds.onMeasured = (recipe, response, voiceCost) =>
+        subscriber.next(measured.sound({ recipe, response, voiceCost }));
+      live.sounds.onColoured = (key, response) =>
+        subscriber.next(measured.coloured({ key, response }));
+    }),
+  { functional: true },
+);
+
+/** Sounds whose colour was changed are measured anew once the hand rests. */
+export const measureColours = createEffect(
+  (store = inject<Store<AppState>>(Store), live = inject(Live)) =>
+    store.select(selectUnmeasured).pipe(
+      debounceTime(HAND_RESTS),
+      tap((unmeasured) => {
+        if (live.isOpen) for (const coloured of unmeasured) live.sounds.measure(coloured);
+      }),
+    ),
+  { functional: true, dispatch: false },
+);

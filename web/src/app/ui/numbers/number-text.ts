@@ -1,0 +1,74 @@
+import { noteName, parseNote, type MiddleC } from '@pentachord/core/pitch';
+import { SILENCE_DB } from '@pentachord/core/units';
+
+/** What a field holds, and so how it is written and read. Levels are dB, pan −1…1, percents shares of 1. */
+export type NumberKind = 'key' | 'plain' | 'signed' | 'level' | 'pan' | 'percent' | 'decimal';
+
+/** The outcome of reading a typed number: the number, or in plain words why it could not be read. */
+export type NumberReading = { ok: true; value: number } | { ok: false; problem: string };
+
+/** Bounds for the words of a problem, and the convention for note names. */
+export interface NumberLimits {
+  min: number;
+  max: number;
+  middleC: MiddleC;
+}
+
+/** Reads what was typed. Values beyond the limits are read as they are; the field holds them. */
+export function readNumber(text: string, kind: NumberKind, limits: NumberLimits): NumberReading {
+  if (kind === 'key') {
+    const note = parseNote(text, limits.middleC);
+    return note.ok ? { ok: true, value: note.note } : note;
+  }
+  const plain = text
+    .trim()
+    .replace('−', '-')
+    .replace(',', '.')
+    .replace(/\s*(dB|%|s|Hz)$/i, '');
+  if (kind === 'pan') return readPan(plain);
+  if (kind === 'level' && /^-(∞|inf(inity)?)$/i.test(plain)) return { ok: true, value: SILENCE_DB };
+  const number = Number(plain);
+  if (plain === '' || !Number.isFinite(number)) {
+    const [from, to] = [limits.min, limits.max].map((n) => writeNumber(n, kind, limits.middleC));
+    const problem = `“${text.trim()}” is not a number. Type one from ${from} to ${to}.`;
+    return { ok: false, problem };
+  }
+  if (kind === 'percent') return { ok: true, value: number / 100 };
+  const broken = kind === 'level' || kind === 'decimal';
+  return { ok: true, value: broken ? number : Math.round(number) };
+}
+
+/** Writes a value as the field shows it: `A♭3`, `+12`, `−4.0`, `30L`. */
+export function writeNumber(value: number, kind: NumberKind, middleC: MiddleC): string {
+  switch (kind) {
+    case 'key':
+      return noteName(value, middleC);
+    case 'signed':
+      return value > 0 ? `+${value}` : String(value).replace('-', '−');
+    case 'level':
+      return value <= SILENCE_DB ? '−∞' : value.toFixed(1).replace('-', '−');
+    case 'percent':
+      return String(Math.round(value * 100)).replace('-', '−');
+    case 'decimal':
+      return String(Math.round(value * 1000) / 1000).replace('-', '−');
+    case 'pan': {
+      const percent = Math.round(Math.abs(value) * 100);
+      return percent === 0 ? 'C' : `${percent}${value < 0 ? 'L' : 'R'}`;
+    }
+    case 'plain':
+      return String(value);
+  }
+}
+
+function readPan(text: string): NumberReading {
+  const match = /^(?:(\d+)\s*)?([LRC])$/i.exec(text);
+  if (match) {
+    const side = match[2].toUpperCase();
+    const share = Number(match[1] ?? 100) / 100;
+    return { ok: true, value: side === 'C' ? 0 : share * (side === 'L' ? -1 : 1) };
+  }
+  const percent = Number(text);
+  return text === '' || !Number.isFinite(percent)
+    ? { ok: false, problem: 'Type 30L, C or 30R.' }
+    : { ok: true, value: percent / 100 };
+}

@@ -1,0 +1,205 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  type ElementRef,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
+import {
+  EVERYTHING,
+  searchShelf,
+  shelf,
+  type ShelfItem,
+  type ShelfSearch,
+} from '@pentachord/core/library';
+import { loudnessAt } from '@pentachord/core/loudness';
+import { SOUND_CATEGORIES } from '@pentachord/core/model';
+import { noteName } from '@pentachord/core/pitch';
+import { Store } from '@ngrx/store';
+import { Live } from '../../live/live';
+import { ScreenHands } from '../../live/hands/screen-hands';
+import { Auditioning } from '../../state/session/auditioning';
+import { edits } from '../../state/editing/edits';
+import type { AppState } from '../../state/reducers';
+import {
+  selectBudget,
+  selectKeepsakes,
+  selectKeyboard,
+  selectMeasuredCosts,
+  selectMiddleC,
+  selectResponses,
+  selectRig,
+  selectSounds,
+  selectUses,
+} from '../../state/selectors';
+import { PlayableKeyboard } from '../keyboard/keyboard';
+
+/** Velocity at which sounds are compared. */
+const COMPARED_AT = 80;
+
+/** Which items a browser offers. */
+export type Offered = 'everything' | 'layers' | 'sounds';
+
+/**
+ * The shelf: search as you type, filter, favourites, and a keyboard to try a sound out before it is taken. Whatever is
+ * projected into it stands under the facts of the chosen sound.
+ */
+@Component({
+  selector: 'pc-sound-browser',
+  imports: [PlayableKeyboard],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './sound-browser.html',
+  styleUrl: './sound-browser.scss',
+})
+export class SoundBrowser {
+  /** `layers`: no whole patches; `sounds`: no layers either. */
+  readonly offered = input<Offered>('everything');
+  /** Id of the item to begin with. */
+  readonly current = input<string | null>(null);
+  /** The chosen item, null before one is. */
+  readonly selected = output<ShelfItem | null>();
+  /** Taken by a double click or Enter. */
+  readonly taken = output<ShelfItem>();
+
+  private readonly store = inject<Store<AppState>>(Store);
+  private readonly live = inject(Live);
+  protected readonly hands = inject(ScreenHands);
+  protected readonly auditioning = inject(Auditioning);
+  private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('words');
+  private readonly sounds = this.store.selectSignal(selectSounds);
+  private readonly keepsakes = this.store.selectSignal(selectKeepsakes);
+  private readonly uses = this.store.selectSignal(selectUses);
+  private readonly responses = this.store.selectSignal(selectResponses);
+  private readonly costs = this.store.selectSignal(selectMeasuredCosts);
+  private readonly budget = this.store.selectSignal(selectBudget);
+  private readonly rig = this.store.selectSignal(selectRig);
+  protected readonly keyboard = this.store.selectSignal(selectKeyboard);
+  protected readonly middleC = this.store.selectSignal(selectMiddleC);
+
+  protected readonly categories = SOUND_CATEGORIES;
+  protected readonly search = signal<ShelfSearch>(EVERYTHING);
+  private readonly chosenId = linkedSignal(() => this.current());
+
+  private readonly items = computed(() => {
+    const offered = this.offered();
+    return shelf(this.sounds(), this.keepsakes(), this.uses()).filter(({ keepsake }) => {
+      if (!keepsake || offered === 'everything') return true;
+      const { kind } = keepsake.content;
+      return kind === 'sound' || (kind === 'layer' && offered === 'layers');
+    });
+  });
+  protected readonly found = computed(() =>
+    searchShelf(this.items(), this.search()).map((item) => ({ ...item, about: aboutOf(item) })),
+  );
+  protected readonly chosen = computed(
+    () => this.items().find((item) => item.id === this.chosenId()) ?? null,
+  );
+
+  protected readonly octaves = computed(() => {
+    const octaves = this.auditioning.octaves();
+    return octaves > 0 ? `+${octaves}` : String(octaves).replace('-', '−');
+  });
+  protected readonly velocityOf = computed(() => {
+    const keyboard = this.keyboard();
+    const device = keyboard ? this.rig().ids.indexOf(keyboard.id) : -1;
+    return (key: number) => (device < 0 ? 0 : this.live.player.velocityOf(device, key));
+  });
+
+  protected readonly facts = computed(() => {
+    const item = this.chosen();
+    if (!item) return null;
+    const { sound } = item;
+    const facts: { what: string; value: string }[] = [];
+    if (sound) {
+      const name = (note: number) => noteName(note, this.middleC());
+      facts.push({
+        what: 'made for',
+        value: `${name(sound.lowestNote)}–${name(sound.highestNote)}`,
+      });
+      if (sound.origin.kind === 'house') {
+        const response = this.responses().get(sound.id);
+        const voice = this.costs().voices.get(sound.id);
+        facts.push({
+          what: `loudness at ${COMPARED_AT}`,
+          value: response
+            ? `${loudnessAt(response, COMPARED_AT).toFixed(1).replace('-', '−')} LUFS`
+            : 'being measured',
+        });
+        facts.push({
+          what: 'one voice costs',
+          value:
+            voice === undefined
+              ? 'being measured'
+              : `${((voice / this.budget()) * 100).toFixed(2)} % of the budget`,
+        });
+      } else facts.push({ what: 'comes from', value: 'an outside module' });
+    }
+    facts.push({ what: 'in this show', value: item.uses > 0 ? `${item.uses} layers` : 'not yet' });
+    return {
+      name: item.name,
+      about: aboutOf(item),
+      facts: item.keepsake ? facts.slice(0, -1) : facts,
+    };
+  });
+
+  constructor() {
+    this.live.fetchLibrary(this.sounds().values());
+    inject(DestroyRef).onDestroy(() => this.auditioning.listenTo(null));
+  }
+
+  /** Puts the caret into the search box. */
+  focus(): void {
+    this.box().nativeElement.focus();
+  }
+
+  protected narrow(changes: Partial<ShelfSearch>): void {
+    this.search.update((search) => ({ ...search, ...changes }));
+  }
+
+  protected clear(): void {
+    this.search.set(EVERYTHING);
+  }
+
+  protected choose(item: ShelfItem): void {
+    this.chosenId.set(item.id);
+    this.auditioning.listenTo(item.sound ? item.played : null);
+    this.selected.emit(item);
+  }
+
+  /** Arrow keys go through the list from the search box on; Enter takes. */
+  protected step(event: KeyboardEvent): void {
+    // What is typed here is no shortcut; Escape still closes the dialog around it.
+    if (event.key !== 'Escape') event.stopPropagation();
+    const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    const found = this.found();
+    const chosen = this.chosen();
+    if (by && found.length > 0) {
+      event.preventDefault();
+      const at = found.findIndex((item) => item.id === chosen?.id);
+      this.choose(found[Math.min(found.length - 1, Math.max(0, at + by))]);
+    } else if (event.key === 'Enter' && chosen && event.target === this.box().nativeElement) {
+      event.preventDefault();
+      this.taken.emit(chosen);
+    }
+  }
+
+  protected favour(item: ShelfItem): void {
+    const favourite = !item.favourite;
+    this.store.dispatch(
+      item.keepsake
+        ? edits.keepsakeChanged({ keepsakeId: item.id, changes: { favourite } })
+        : edits.soundFavoured({ librarySoundId: item.id, favourite }),
+    );
+  }
+}
+
+/** What there is to say of an item beside its name. */
+function aboutOf({ category, tags, keepsake }: ShelfItem): string {
+  return [keepsake ? null : category, ...tags].filter(Boolean).join(' · ');
+}

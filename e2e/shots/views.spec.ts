@@ -23,9 +23,9 @@ test('patches', async ({ desk, rig, page }) => {
   for (const key of [40, 64, 67, 76]) await rig.release(key);
 
   await desk.openSong('Paper Lighthouse');
-  await desk.type('Level of Right-hand tine, dB', '-14');
+  await desk.type('Level of Right-hand harp, dB', '-14');
   await page.getByRole('button', { name: 'Plumb line' }).click();
-  await page.getByRole('button', { name: 'B Left-hand tine, dug in' }).click();
+  await page.getByRole('button', { name: 'B Left-hand harp, dug in' }).click();
   await rig.press(45, 112);
   await page.waitForTimeout(SETTLED);
   await page.screenshot(file('patch-shared-sound'));

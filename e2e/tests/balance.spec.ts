@@ -48,13 +48,13 @@ test('a leap into a louder layer is remarked on, and balancing takes it away aga
   page,
 }) => {
   await desk.openSong('Paper Lighthouse');
-  const level = desk.field('Level of Right-hand tine, dB');
+  const level = desk.field('Level of Right-hand harp, dB');
   await level.fill('-30');
   await level.press('Enter');
   await expect(desk.remark(/split at C4: the left is \d+\.\d dB louder/)).toBeVisible();
   await page.getByRole('button', { name: 'Balance', exact: true }).click();
   const dialog = page.getByRole('dialog');
-  const row = dialog.locator('tr[data-layer="Right-hand tine"]');
+  const row = dialog.locator('tr[data-layer="Right-hand harp"]');
   await expect(row).toContainText('−30.0 dB');
   const after = (await row.locator('.after').textContent()) ?? '';
   expect(after).not.toContain('−30.0');

@@ -60,7 +60,7 @@ test('balance and plumb line know a sound in the colour it has', async ({ desk, 
   await expect(now).toHaveText(/^v80 −\d+\.\d LUFS$/);
   const loudness = async () => Number(/−(\d+\.\d)/.exec(await now.innerText())?.[1]);
   const before = await loudness();
-  await desk.open('Right-hand tine', 'Balance and effects');
+  await desk.open('Right-hand harp', 'Balance and effects');
   await desk.type('Low shelf, dB', '-12');
   // Further below zero, so quieter.
   await expect.poll(loudness).toBeGreaterThan(before + 1);

@@ -26,17 +26,17 @@ test('layers are copied and pasted between patches, with sounds shared as they w
   page,
 }) => {
   await desk.openSong('Paper Lighthouse');
-  await desk.select('Right-hand tine');
-  await desk.select('Left-hand tine, dug in', true);
+  await desk.select('Right-hand harp');
+  await desk.select('Left-hand harp, dug in', true);
   await page.keyboard.press('Control+c');
   await page.getByRole('button', { name: 'Lantern Song', exact: true }).click();
   await expect.poll(() => desk.layers()).toEqual(['Felt piano', 'Tide strings']);
   await page.keyboard.press('Control+v');
   await expect
     .poll(() => desk.layers())
-    .toEqual(['Felt piano', 'Tide strings', 'Right-hand tine', 'Left-hand tine, dug in']);
-  await expect(desk.row('Right-hand tine')).toContainText('shared with Left-hand tine');
-  expect(await desk.keysOf('Left-hand tine, dug in')).toBe('E1–B3');
+    .toEqual(['Felt piano', 'Tide strings', 'Right-hand harp', 'Left-hand harp, dug in']);
+  await expect(desk.row('Right-hand harp')).toContainText('shared with Left-hand harp');
+  expect(await desk.keysOf('Left-hand harp, dug in')).toBe('E1–B3');
   await desk.saved();
 });
 

@@ -7,7 +7,7 @@ import { isKeyboard, type Device } from '../model/rig/rig.js';
 import { EVEN_TOUCH } from '../touch/touch.js';
 import { groundOf } from './coverage.js';
 import { causeOfSilence } from './never-heard.js';
-import type { Remark } from './remark.js';
+import type { Remark, RemarkKind } from './remark.js';
 
 /** New keys or velocities by layer id. */
 export type RangeChanges = Record<string, { keys?: Range; velocities?: Range }>;
@@ -58,8 +58,26 @@ export function mendOf(remark: Remark, patch: Patch, devices: readonly Device[])
   }
   if (remark.kind === 'unbalancedSplit' && remark.excess !== undefined)
     return balancing(patch, remark.layerIds, where.keys, remark.excess);
-  if (layer && remark.octaves !== undefined) return moving(layer, remark.octaves);
-  return null;
+  const moved = layer && remark.octaves !== undefined ? moving(layer, remark.octaves) : null;
+  return moved ?? (layer && remark.keys ? trimmed(layer, remark.keys, 'keep to those keys') : null);
+}
+
+const LOOK_AT: Record<RemarkKind, string> = {
+  silentKeys: 'look at the ends of the layers beside it',
+  silentStrengths: 'look at the strengths of the layers there',
+  beyondKeyboard: 'look at its keys',
+  sameSoundTwice: 'look whether both are meant',
+  outsideNaturalRange: 'look at its transposition and its keys',
+  outsideMidi: 'look at its transposition and its keys',
+  dip: 'look at levels and touch there',
+  leap: 'look at levels and touch there',
+  unbalancedSplit: 'look at the levels of both sides',
+  neverHeard: 'look at its keys, keyboard and transposition',
+};
+
+/** What to look at where no one click mends the matter. */
+export function lookAt({ kind }: Remark): string {
+  return LOOK_AT[kind];
 }
 
 /** Lets two layers that meet by strength overlap there, and crossfades them; null when they do not meet. */

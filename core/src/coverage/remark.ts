@@ -1,3 +1,4 @@
+import type { Span } from '../range/range.js';
 import type { Ground } from './coverage.js';
 
 /** What sort of thing was noticed. */
@@ -27,6 +28,8 @@ export interface Remark {
   layerIds: string[];
   /** Semitones, in octaves, that would take the layer to where all of it sounds well; left out where none do. */
   octaves?: number;
+  /** The keys on which the layer sounds as its sound was made for; left out where there are none. */
+  keys?: Span;
   /** dB by which the upper side of a split is louder than the lower one. */
   excess?: number;
 }

@@ -144,10 +144,11 @@ function layerRemarks(
     weight: Remark['weight'],
     text: string,
     keys: Span,
-    octaves: number | null = null,
+    { octaves = null, within = null }: { octaves?: number | null; within?: Span | null } = {},
   ) =>
     found.push({
       ...(octaves === null ? {} : { octaves }),
+      ...(within === null ? {} : { keys: within }),
       kind,
       id: `${kind} ${keyboard.id} ${layer.id}`,
       weight,
@@ -180,7 +181,10 @@ function layerRemarks(
       'alarm',
       `${letter} would sound outside the MIDI notes on some of its keys`,
       played,
-      octavesInto(sounding, { low: 0, high: 127 }),
+      {
+        octaves: octavesInto(sounding, { low: 0, high: 127 }),
+        within: intersection(played, { low: -layer.shift, high: 127 - layer.shift }),
+      },
     );
   const sound = sounds.get(layer.librarySoundId);
   if (!sound || !inMidi) return found;
@@ -191,7 +195,13 @@ function layerRemarks(
       'note',
       `${letter} sounds ${keysInWords(inMidi, middleC)}; ${sound.name} was made for ${keysInWords(natural, middleC)}`,
       played,
-      octavesInto(sounding, natural),
+      {
+        octaves: octavesInto(sounding, natural),
+        within: intersection(played, {
+          low: natural.low - layer.shift,
+          high: natural.high - layer.shift,
+        }),
+      },
     );
   return found;
 }

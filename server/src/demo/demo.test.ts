@@ -76,8 +76,8 @@ describe('the demo', () => {
     }
   });
 
-  it('shares one electric piano between both hands of Paper Lighthouse', () => {
-    const patch = patchCalled('One tine, two hands');
+  it('shares one wire harp between both hands of Paper Lighthouse', () => {
+    const patch = patchCalled('One harp, two hands');
     const [right, dugIn, pad] = patch.layers;
     expect(right.soundId).toBe(dugIn.soundId);
     expect(patch.sounds).toHaveLength(2);

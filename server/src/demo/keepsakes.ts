@@ -4,9 +4,9 @@ import type { DemoSong } from './songs.js';
 /** What the demo's player keeps: a sound made duller, the layer that joins when dug in, and a whole patch. */
 export function demoKeepsakes(songs: readonly DemoSong[]): Keepsake[] {
   const patches = songs.flatMap((song) => song.patches);
-  const beam = patches.find((patch) => patch.name === 'One tine, two hands');
+  const beam = patches.find((patch) => patch.name === 'One harp, two hands');
   const tide = patches.find((patch) => patch.name === 'Piano over the tide');
-  const layer = beam?.layers.find(({ name }) => name === 'Left-hand tine, dug in');
+  const layer = beam?.layers.find(({ name }) => name === 'Left-hand harp, dug in');
   const sound = beam?.sounds.find(({ id }) => id === layer?.soundId);
   if (!tide || !layer || !sound) return [];
   return [

@@ -249,26 +249,26 @@ function paperLighthouse(): DemoSong {
         beam,
         id,
         0,
-        'One tine, two hands',
+        'One harp, two hands',
         {
-          'Right-hand tine': {
-            sound: 'house-tine-piano',
+          'Right-hand harp': {
+            sound: 'house-wire-harp',
             keyboards: UPPER,
             keys: keys(60, 103),
             level: -4,
             obeys: ['sustain', 'expression', 'pitchBend'],
             sends: { chorus: -20 },
           },
-          'Left-hand tine, dug in': {
-            sound: 'house-tine-piano',
+          'Left-hand harp, dug in': {
+            sound: 'house-wire-harp',
             keyboards: UPPER,
             keys: keys(28, 59),
             touch: { ...EVEN_TOUCH, inLow: 77, below: 'silent' },
             level: -7,
             obeys: ['sustain', 'expression', 'pitchBend'],
           },
-          'Left-hand pad': {
-            sound: 'house-warm-pad',
+          'Chapel organ': {
+            sound: 'house-chapel-pipes',
             keyboards: UPPER,
             keys: keys(28, 59),
             level: -10,
@@ -277,7 +277,7 @@ function paperLighthouse(): DemoSong {
           },
         },
         {
-          // The wheel moves the left tine's level and nothing else, though both tines are one sound.
+          // The wheel moves the left harp's level and nothing else, though both harps are one sound.
           controls: [
             {
               id: `${beam}-wheel`,
@@ -292,7 +292,7 @@ function paperLighthouse(): DemoSong {
       ),
     ],
     cues: [
-      cue(id, 0, 'intro', beam, { note: 'Pad first; dig in for the answer.' }),
+      cue(id, 0, 'intro', beam, { note: 'Organ first; dig in for the answer.' }),
       cue(id, 1, 'verse', beam, { balance: { [`${beam}-3`]: { level: -14 } } }),
       cue(id, 2, 'chorus', beam, { balance: { [`${beam}-2`]: { level: -4 } } }),
       cue(id, 3, 'out', beam, { balance: { [`${beam}-1`]: { level: -10 } }, fadeSeconds: 6 }),

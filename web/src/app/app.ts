@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Live } from './live/live';
@@ -9,7 +10,7 @@ import { selectLoading, selectSavingState } from './state/selectors';
 /** The root: opens the show, turns sound on with the first click or key, and asks before unsaved work is left. */
 @Component({
   selector: 'pc-root',
-  imports: [RouterOutlet],
+  imports: [MatButtonModule, RouterOutlet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (state().status === 'failed') {
@@ -17,7 +18,7 @@ import { selectLoading, selectSavingState } from './state/selectors';
         <h1>The show could not be opened</h1>
         <p>{{ state().problem }}. Nothing was changed.</p>
         <p>See that Pentachord’s server is running, then try again.</p>
-        <button type="button" class="plain" (click)="open()">Try again</button>
+        <button type="button" matButton="filled" (click)="open()">Try again</button>
       </main>
     } @else {
       <router-outlet />

@@ -1,35 +1,28 @@
 import { DestroyRef, inject } from '@angular/core';
 import { tinykeys } from 'tinykeys';
 import { ScreenHands } from '../live/hands/screen-hands';
-
-/** A key of the Patch view: as tinykeys reads it, as it is shown, and what it does. */
-export interface PatchShortcut {
-  keys: string;
-  shown: string;
-  words: string;
-  /** Gets the key that was pressed, for shortcuts of several keys. */
-  run: (key: string) => void;
-}
+import type { PatchCommand } from './patch-commands';
 
 /**
- * Makes shortcuts work as long as the component lives: not while the caret is in a field, a menu or dialog is open, or the
- * letter keys play.
+ * Makes the keys of commands work as long as the component lives: not while the caret is in a field, a menu or dialog is
+ * open, or the letter keys play.
  */
-export function useShortcuts(shortcuts: readonly PatchShortcut[]): void {
+export function useShortcuts(commands: readonly PatchCommand[]): void {
   const hands = inject(ScreenHands);
   const bindings: Record<string, (event: KeyboardEvent) => void> = {};
-  for (const { keys, run } of shortcuts)
-    for (const key of keys.split(','))
+  for (const command of commands)
+    for (const key of command.keys.split(',').filter(Boolean))
       bindings[key] = (event) => {
         const target = event.target as HTMLElement;
         if (hands.typing() || target.closest(ELSEWHERE) || document.querySelector(OVERLAY)) return;
         event.preventDefault();
-        run(event.key);
+        if (command.why() === '') command.run(event.key);
       };
   inject(DestroyRef).onDestroy(tinykeys(window, bindings));
 }
 
 const ELSEWHERE =
-  'input:not([type=checkbox]), textarea, select, .mat-mdc-menu-panel, mat-dialog-container';
+  'input:not([type=checkbox]), textarea, select, [role=listbox], [role=combobox], ' +
+  '[role=menu], mat-dialog-container';
 /** What lies over the page while a menu or dialog is open. */
 const OVERLAY = '.cdk-overlay-backdrop';

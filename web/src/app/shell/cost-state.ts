@@ -1,8 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { MatMenuModule } from '@angular/material/menu';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { A11yModule } from '@angular/cdk/a11y';
+import { OverlayModule } from '@angular/cdk/overlay';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
 import { EFFECT_NAMES } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
-import { edits } from '../state/editing/edits';
+import { PatchEditing } from '../state/editing/patch-editing';
 import { machine } from '../state/machine/machine';
 import type { AppState } from '../state/reducers';
 import {
@@ -18,35 +21,53 @@ import { NumberField } from '../ui/numbers/number-field';
 /** What the patch on the desk costs against the budget of this machine, and what sharing would save. */
 @Component({
   selector: 'pc-cost-state',
-  imports: [MatMenuModule, NumberField],
+  imports: [
+    A11yModule,
+    MatButtonModule,
+    MatFormFieldModule,
+    NumberField,
+    OverlayModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (cost(); as told) {
       <button
         type="button"
-        class="cost"
+        matButton
+        class="cost mono"
+        cdkOverlayOrigin
+        #origin="cdkOverlayOrigin"
         [class.much]="told.share > 1"
-        [matMenuTriggerFor]="menu"
+        [attr.aria-expanded]="open()"
         [attr.aria-label]="'Cost of the patch: ' + told.words + ' of the budget'"
         data-testid="cost"
+        (click)="open.set(!open())"
       >
         cost {{ told.words }}
       </button>
-      <mat-menu #menu="matMenu">
-        <!-- The menu holds a list and a number, not choices: keys and clicks in it must not close it. -->
-        <div
+      <ng-template
+        cdkConnectedOverlay
+        [cdkConnectedOverlayOrigin]="origin"
+        [cdkConnectedOverlayOpen]="open()"
+        [cdkConnectedOverlayHasBackdrop]="true"
+        cdkConnectedOverlayBackdropClass="cdk-overlay-transparent-backdrop"
+        (backdropClick)="open.set(false)"
+        (detach)="open.set(false)"
+        (overlayKeydown)="keyDown($event)"
+      >
+        <section
           class="detail"
-          role="group"
+          role="dialog"
           aria-label="What the patch costs"
-          tabindex="-1"
-          (click)="$event.stopPropagation()"
-          (keydown)="keepOpen($event)"
+          cdkTrapFocus
+          [cdkTrapFocusAutoCapture]="true"
         >
           <p>While all ten fingers are down, of what this machine can bear:</p>
           <ul>
             @for (line of told.lines; track line.id) {
               <li>
-                <span>{{ line.name }}</span><span class="mono">{{ line.share }}</span>
+                <span>{{ line.name }}</span
+                ><span class="mono">{{ line.share }}</span>
               </li>
             }
             <li class="sum">
@@ -54,54 +75,63 @@ import { NumberField } from '../ui/numbers/number-field';
             </li>
           </ul>
           @for (advice of told.advice; track advice.drop) {
-            <button type="button" class="plain" (click)="share(advice.keep, advice.drop)">
+            <button type="button" matButton="outlined" (click)="share(advice.keep, advice.drop)">
               {{ advice.words }}
             </button>
           }
-          <p>
-            Budget
-            <pc-number-field
-              label="Budget: percent of one core that sound may use"
-              [value]="budgetPercent()"
-              [min]="1"
-              [max]="400"
-              [chars]="4"
-              (changed)="choose($event.value)"
-            />
-            % of one core; measured here: {{ measuredPercent() }} %
-            <button type="button" class="plain" (click)="measureAgain()">Measure again</button>
+          <div class="budget">
+            <mat-form-field appearance="outline" subscriptSizing="dynamic">
+              <mat-label>Budget</mat-label>
+              <pc-number-field
+                label="Budget: percent of one core that sound may use"
+                [value]="budgetPercent()"
+                [min]="1"
+                [max]="400"
+                [chars]="4"
+                (changed)="choose($event.value)"
+              />
+              <span matTextSuffix>% of one core</span>
+            </mat-form-field>
+            <span>measured here: {{ measuredPercent() }} %</span>
+          </div>
+          <div class="budget">
+            <button type="button" matButton="outlined" (click)="measureAgain()">
+              Measure again
+            </button>
             @if (machineState().chosen !== null) {
-              <button type="button" class="plain" (click)="choose(null)">Go by that</button>
+              <button type="button" matButton="outlined" (click)="choose(null)">Go by that</button>
             }
-          </p>
-        </div>
-      </mat-menu>
+          </div>
+        </section>
+      </ng-template>
     }
   `,
   styles: `
     .cost {
-      font: 400 13px/1 var(--mono);
-      color: #dfe6f0;
-      background: none;
-      border: 1px solid transparent;
-      border-radius: 6px;
-      padding: 5px 6px;
       white-space: nowrap;
-      cursor: pointer;
-    }
-    .cost:hover {
-      border-color: #a9b6ca;
+      font-family: var(--mono);
+      font-weight: 400;
     }
     .much {
-      color: #ffb3a8;
+      --mat-button-text-label-text-color: #ffb3a8;
     }
     .detail {
       display: grid;
-      gap: 8px;
-      padding: 8px 16px;
-      font-size: 13px;
-      outline: none;
-      min-width: 300px;
+      gap: 10px;
+      padding: 12px 16px;
+      width: 360px;
+      background: var(--sheet);
+      border: 1px solid var(--hairline);
+      border-radius: 6px;
+      box-shadow: 0 6px 24px #16243a33;
+    }
+    .budget {
+      display: flex;
+      align-items: center;
+      gap: 10px;
+    }
+    mat-form-field {
+      width: 190px;
     }
     ul {
       list-style: none;
@@ -123,11 +153,13 @@ import { NumberField } from '../ui/numbers/number-field';
 export class CostState {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly patch = this.store.selectSignal(selectPatch);
+  private readonly editing = inject(PatchEditing);
   private readonly patchCost = this.store.selectSignal(selectCost);
   private readonly sharing = this.store.selectSignal(selectSharing);
   private readonly sounds = this.store.selectSignal(selectSounds);
   private readonly budget = this.store.selectSignal(selectBudget);
   protected readonly machineState = this.store.selectSignal(selectMachine);
+  protected readonly open = signal(false);
   protected readonly budgetPercent = computed(() => Math.round(this.budget() * 100));
   protected readonly measuredPercent = computed(() => Math.round(this.machineState().budget * 100));
 
@@ -161,8 +193,7 @@ export class CostState {
   });
 
   protected share(keep: string, drop: string): void {
-    const patchId = this.patch()?.id;
-    if (patchId) this.store.dispatch(edits.soundsJoined({ patchId, keep, drop }));
+    this.editing.joinSounds(keep, drop);
   }
 
   protected choose(percent: number | null): void {
@@ -173,7 +204,9 @@ export class CostState {
     this.store.dispatch(machine.measuringAsked());
   }
 
-  protected keepOpen(event: KeyboardEvent): void {
-    if (event.key !== 'Escape') event.stopPropagation();
+  protected keyDown(event: KeyboardEvent): void {
+    if (event.key === 'Escape') this.open.set(false);
+    // Keys that are meant for what stands in here are shortcuts elsewhere.
+    event.stopPropagation();
   }
 }

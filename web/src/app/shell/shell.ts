@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Live } from '../live/live';
@@ -21,7 +23,9 @@ import { SoundState } from './sound-state';
   imports: [
     ConflictPanel,
     CostState,
+    MatButtonModule,
     MatIconModule,
+    MatTooltipModule,
     MidiActivity,
     Ribbon,
     RouterLink,

@@ -1,4 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import type { AudioState } from '../live/audio/audio-engine';
 import type { SoundProgress } from '../live/audio/house-sound-loader';
 import { eachFrame } from '../live/frames';
@@ -7,15 +10,22 @@ import { Live } from '../live/live';
 /** Whether sound is on, how far the sounds are made, how many voices sound, and the output's level. */
 @Component({
   selector: 'pc-sound-state',
+  imports: [MatButtonModule, MatProgressBarModule, MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (state() !== 'on') {
-      <button type="button" class="start" (click)="start()" [title]="problem()">
+      <button
+        type="button"
+        matButton="outlined"
+        class="start"
+        [matTooltip]="problem()"
+        (click)="start()"
+      >
         {{ state() === 'cannot start' ? 'Sound cannot start' : 'Start sound' }}
       </button>
     } @else if (making()) {
       <span class="making" role="status">{{ making() }}</span>
-      <progress [value]="done()" max="1" aria-label="Making the sounds"></progress>
+      <mat-progress-bar [value]="done() * 100" aria-label="Making the sounds" />
     } @else {
       <span class="mono voices" data-testid="voices"
         >{{ voices() }} {{ voices() === 1 ? 'voice' : 'voices' }}</span
@@ -32,7 +42,7 @@ import { Live } from '../live/live';
       </span>
     }
     @if (trouble()) {
-      <span class="trouble" role="alert" [title]="trouble()">{{ trouble() }}</span>
+      <span class="trouble" role="alert" [matTooltip]="trouble()">{{ trouble() }}</span>
     }
   `,
   styles: `
@@ -45,13 +55,8 @@ import { Live } from '../live/live';
       white-space: nowrap;
     }
     .start {
-      font: 600 13px/1 var(--words);
-      color: var(--ink);
+      --mat-button-outlined-label-text-color: var(--ink);
       background: #fff;
-      border: 0;
-      border-radius: 6px;
-      padding: 8px 12px;
-      cursor: pointer;
     }
     .meter {
       width: 64px;
@@ -69,9 +74,10 @@ import { Live } from '../live/live';
       min-width: 9ch;
       text-align: right;
     }
-    progress {
+    mat-progress-bar {
       width: 64px;
-      accent-color: var(--lamp);
+      --mat-progress-bar-active-indicator-color: var(--lamp);
+      --mat-progress-bar-track-color: #33435f;
     }
     .trouble {
       color: #ffb3a8;

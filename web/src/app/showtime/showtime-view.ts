@@ -6,11 +6,12 @@ import {
   inject,
   signal,
 } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import { controlInWords } from '@pentachord/core/model';
-import { musicalKeyName, songShift } from '@pentachord/core/pitch';
-import { compilePatch } from '@pentachord/core/routing';
-import { fadeSecondsOf, stepIndex, withCue } from '@pentachord/core/setlist';
+import { musicalKeyName } from '@pentachord/core/pitch';
+import { layersHearing, patchInPlay } from '@pentachord/core/routing';
+import { fadeSecondsOf, stepIndex } from '@pentachord/core/setlist';
 import { clockTime } from '@pentachord/core/units';
 import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
@@ -34,13 +35,15 @@ import { session } from '../state/session/session';
 import { HandsPanel } from './hands-panel';
 import { TempoBox } from './tempo-box';
 
+/** Showtime has no solo. */
+const NOBODY: ReadonlySet<string> = new Set();
 const NEXT_KEYS = new Set(['Space', 'ArrowRight', 'PageDown']);
 const BACK_KEYS = new Set(['ArrowLeft', 'PageUp']);
 
 /** The view for playing the show: what is under my hands now, what comes next, which key, how fast. */
 @Component({
   selector: 'pc-showtime-view',
-  imports: [HandsPanel, RouterLink, TempoBox],
+  imports: [HandsPanel, MatButtonModule, RouterLink, TempoBox],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './showtime-view.html',
   styleUrl: './showtime-view.scss',
@@ -84,22 +87,15 @@ export class ShowtimeView {
     const cue = this.cue();
     const song = this.song();
     const patch = (cue && this.things().patches[cue.patchId]) ?? this.patch();
-    return (
-      patch &&
-      compilePatch(withCue(patch, cue), {
-        rig: this.rig(),
-        songShift: song ? songShift(song.fingered, song.sounding) : 0,
-      })
-    );
+    return patch && patchInPlay(patch, { rig: this.rig(), song, cue, soloed: NOBODY }).compiled;
   });
   /** Keyboards with something on them; all of them when there is nothing anywhere. */
   protected readonly used = computed(() => {
     const patch = this.compiled();
     const boards = this.keyboards();
-    const used = boards.filter((board) => {
-      const device = patch?.rig.ids.indexOf(board.id) ?? -1;
-      return patch?.layers.some((l) => l.hearsDevice[device] === 1 && !l.muted);
-    });
+    const used = boards.filter(
+      (board) => patch && layersHearing(patch, board).some(({ muted }) => !muted),
+    );
     return used.length > 0 ? used : boards;
   });
   protected readonly facts = computed(() => {
@@ -108,8 +104,8 @@ export class ShowtimeView {
     const show = this.show();
     if (!song || !show) return null;
     return {
-      finger: musicalKeyName(song.fingered),
-      hear: musicalKeyName(song.sounding),
+      hands: musicalKeyName(song.fingered),
+      sounds: musicalKeyName(song.sounding),
       arrives: cue ? fadeSecondsOf(cue, show.defaultFadeSeconds) : 0,
     };
   });

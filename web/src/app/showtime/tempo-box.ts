@@ -1,8 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { countInBar } from '@pentachord/core/clock';
 import type { Metre } from '@pentachord/core/model';
 import { eachFrame } from '../live/frames';
+import { Live } from '../live/live';
 
-/** The tempo, and the beats of a bar going by from the moment the cue was reached. */
+/** The tempo, and the beats of a bar going by on the show’s clock. */
 @Component({
   selector: 'pc-tempo-box',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -51,23 +53,13 @@ export class TempoBox {
   /** Beats per minute. */
   readonly tempo = input.required<number>();
   readonly metre = input.required<Metre>();
-  /** Changes with every cue; the count begins anew with it. */
-  readonly from = input.required<string | null>();
   protected readonly beats = computed(() =>
     Array.from({ length: this.metre().beats }, (_, beat) => beat),
   );
   protected readonly now = signal(0);
-  private since = performance.now();
-  private counted: string | null = null;
+  private readonly clock = inject(Live).player.clock;
 
   constructor() {
-    eachFrame(() => {
-      if (this.from() !== this.counted) {
-        this.counted = this.from();
-        this.since = performance.now();
-      }
-      const gone = ((performance.now() - this.since) / 60_000) * this.tempo();
-      this.now.set(Math.floor(gone) % this.metre().beats);
-    });
+    eachFrame(() => this.now.set(countInBar(this.clock.beats, this.metre())));
   }
 }

@@ -1,8 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
 import { Router } from '@angular/router';
 import type { ShelfItem } from '@pentachord/core/library';
 import { MOST_LAYERS } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
+import { Editing } from '../state/editing/editing';
 import { edits } from '../state/editing/edits';
 import type { AppState } from '../state/reducers';
 import { selectPatch, selectPatchSong } from '../state/selectors';
@@ -12,13 +16,14 @@ import { SoundBrowser } from '../ui/shelf/sound-browser';
 /** The Sounds view: the whole shelf, to listen, to sort, and to take from. */
 @Component({
   selector: 'pc-sounds-view',
-  imports: [SoundBrowser],
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, SoundBrowser],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './sounds-view.html',
   styleUrl: './sounds-view.scss',
 })
 export class SoundsView {
   private readonly store = inject<Store<AppState>>(Store);
+  private readonly editing = inject(Editing);
   private readonly router = inject(Router);
   private readonly taking = inject(Taking);
   protected readonly patch = this.store.selectSignal(selectPatch);
@@ -46,11 +51,11 @@ export class SoundsView {
   protected rename(item: ShelfItem, box: HTMLInputElement): void {
     const name = box.value.trim().slice(0, 80);
     if (name === '' || name === item.name) box.value = item.name;
-    else this.store.dispatch(edits.keepsakeChanged({ keepsakeId: item.id, changes: { name } }));
+    else this.editing.do(edits.keepsakeChanged({ keepsakeId: item.id, changes: { name } }));
   }
 
   protected remove(item: ShelfItem): void {
-    this.store.dispatch(edits.keepsakeRemoved({ keepsakeId: item.id }));
+    this.editing.do(edits.keepsakeRemoved({ keepsakeId: item.id }));
     this.choose(null);
   }
 }

@@ -3,10 +3,18 @@ import {
   Component,
   computed,
   DestroyRef,
+  effect,
   inject,
   signal,
 } from '@angular/core';
+import { FormBuilder, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatSliderModule } from '@angular/material/slider';
 import {
+  BEND_CENTRE,
   messageInWords,
   MidiParser,
   StandInKeyboard,
@@ -27,7 +35,15 @@ const MOST_SHOWN = 6;
 /** The stand-ins: simulated keyboards, pads, pedals and a sound module, in a window of their own. */
 @Component({
   selector: 'pc-stand-ins-view',
-  imports: [PlayableKeyboard],
+  imports: [
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+    MatSliderModule,
+    PlayableKeyboard,
+    ReactiveFormsModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './stand-ins-view.html',
   styleUrl: './stand-ins-view.scss',
@@ -49,6 +65,9 @@ export class StandInsView {
   );
   private readonly keysDown = signal<ReadonlySet<string>>(new Set());
   protected readonly heard = signal<string[]>([]);
+  /** What can send raw bytes. */
+  protected readonly senders = computed(() => [...this.keyboards(), ...this.boxes()]);
+  protected readonly raw = inject(FormBuilder).nonNullable.group({ port: '', bytes: '90 3C 64' });
   protected readonly rawProblem = signal('');
 
   private readonly keyboardParts = computed(
@@ -78,6 +97,10 @@ export class StandInsView {
         this.heard.update((lines) => [words, ...lines].slice(0, MOST_SHOWN));
       },
     });
+    effect(() => {
+      const first = this.senders().at(0);
+      if (first && !this.raw.value.port) this.raw.patchValue({ port: first.port });
+    });
     this.cable.listen((_port, bytes) => parser.push(bytes));
     inject(DestroyRef).onDestroy(() => this.cable.close());
   }
@@ -96,19 +119,19 @@ export class StandInsView {
     this.cable.send(board.port, this.keyboardParts().get(board.id)?.release(key) ?? []);
   }
 
-  protected wheel(board: Keyboard, controller: number, event: Event): void {
-    const bytes = this.keyboardParts().get(board.id)?.control(controller, valueOf(event)) ?? [];
+  protected wheel(board: Keyboard, controller: number, value: number): void {
+    const bytes = this.keyboardParts().get(board.id)?.control(controller, value) ?? [];
     this.cable.send(board.port, bytes);
   }
 
-  protected bend(board: Keyboard, event: Event): void {
-    this.cable.send(board.port, this.keyboardParts().get(board.id)?.bend(valueOf(event)) ?? []);
+  protected bend(board: Keyboard, value: number): void {
+    this.cable.send(board.port, this.keyboardParts().get(board.id)?.bend(value) ?? []);
   }
 
   /** The pitch wheel springs back when it is let go. */
-  protected bendBack(board: Keyboard, event: Event): void {
-    (event.target as HTMLInputElement).value = '8192';
-    this.bend(board, event);
+  protected bendBack(board: Keyboard, wheel: { value: number }): void {
+    wheel.value = BEND_CENTRE;
+    this.bend(board, BEND_CENTRE);
   }
 
   protected strike(box: ControlBox, pad: number): void {
@@ -119,8 +142,8 @@ export class StandInsView {
     this.cable.send(box.port, this.boxParts().get(box.id)?.release(pad) ?? []);
   }
 
-  protected turn(box: ControlBox, knob: number, event: Event): void {
-    this.cable.send(box.port, this.boxParts().get(box.id)?.turn(knob, valueOf(event)) ?? []);
+  protected turn(box: ControlBox, knob: number, value: number): void {
+    this.cable.send(box.port, this.boxParts().get(box.id)?.turn(knob, value) ?? []);
   }
 
   protected tread(pedal: Pedal, value: number): void {
@@ -136,12 +159,9 @@ export class StandInsView {
     this.cable.send(pedal.port, bytes);
   }
 
-  protected sweep(pedal: Pedal, event: Event): void {
-    this.tread(pedal, valueOf(event));
-  }
-
   /** Sends typed bytes as they are, broken or not, to see what the other end makes of them. */
-  protected sendRaw(port: string, text: string): void {
+  protected sendRaw(): void {
+    const { port, bytes: text } = this.raw.getRawValue();
     const words = text
       .trim()
       .split(/[\s,]+/)
@@ -155,8 +175,4 @@ export class StandInsView {
     );
     if (bad === undefined) this.cable.send(port, bytes);
   }
-}
-
-function valueOf(event: Event): number {
-  return Number((event.target as HTMLInputElement).value);
 }

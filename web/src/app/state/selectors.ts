@@ -9,8 +9,7 @@ import {
   type Keyboard,
   type Song,
 } from '@pentachord/core/model';
-import { songShift } from '@pentachord/core/pitch';
-import { compilePatch, compileRig } from '@pentachord/core/routing';
+import { compileRig, patchInPlay } from '@pentachord/core/routing';
 import { steps, timeline, totalSeconds } from '@pentachord/core/setlist';
 import { createSelector } from '@ngrx/store';
 import type { Coloured } from '../live/audio/sound-messages';
@@ -117,12 +116,7 @@ export const selectCompiled = createSelector(
   selectSoloedSet,
   (patch, song, rig, soloed) =>
     patch &&
-    compilePatch(patch, {
-      rig,
-      soloed,
-      songShift: song ? songShift(song.fingered, song.sounding) : 0,
-      fingered: song?.fingered,
-    }),
+    patchInPlay(patch, { rig, song, cue: null, soloed }).compiled,
 );
 
 const selectMeasured = (state: AppState) => state.measured;

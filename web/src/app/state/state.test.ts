@@ -227,7 +227,7 @@ describe('layers', () => {
   it('are cut in two, and both halves are under the same treatments', () => {
     const treated = reduce(
       opened(),
-      edits.treatmentAdded({ patchId: 'patch', treatment: newTreatment('repeat', 't', ['a']) }),
+      edits.treatmentAdded({ patchId: 'patch', treatment: newTreatment('restrike', 't', ['a']) }),
     );
     const cut = reduce(
       treated,

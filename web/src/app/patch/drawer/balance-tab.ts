@@ -1,5 +1,6 @@
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import {
   EFFECT_NAMES,
   MOST_SHELF_DB,
@@ -60,7 +61,7 @@ const SHELF = {
 /** Level, pan, tone and sends of a layer, what it obeys, and the effects that all layers of the patch share. */
 @Component({
   selector: 'pc-balance-tab',
-  imports: [Amount, NgTemplateOutlet, TieButton],
+  imports: [Amount, MatCheckboxModule, NgTemplateOutlet, TieButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <ng-template #setting let-lines>
@@ -91,19 +92,16 @@ const SHELF = {
       <ng-container *ngTemplateOutlet="setting; context: { $implicit: sends() }" />
       <div class="obeys" role="group" [attr.aria-label]="layer().name + ' obeys'">
         @for (what of obeyables; track what) {
-          <label>
-            <input type="checkbox" [checked]="layer().obeys.includes(what)" (change)="obey(what)" />
+          <mat-checkbox [checked]="layer().obeys.includes(what)" (change)="obey(what)">
             {{ obeyed[what] }}
-          </label>
+          </mat-checkbox>
         }
-        <label>
-          <input
-            type="checkbox"
-            [checked]="layer().followsSong"
-            (change)="editing.changeLayer(layer().id, { followsSong: !layer().followsSong })"
-          />
+        <mat-checkbox
+          [checked]="layer().followsSong"
+          (change)="editing.changeLayer(layer().id, { followsSong: $event.checked })"
+        >
           the song’s key
-        </label>
+        </mat-checkbox>
       </div>
     </div>
     <div>
@@ -131,12 +129,6 @@ const SHELF = {
       gap: 3px 10px;
       margin-top: 6px;
       font-size: 13px;
-    }
-    label {
-      display: flex;
-      gap: 6px;
-      align-items: center;
-      min-height: 24px;
     }
   `,
 })

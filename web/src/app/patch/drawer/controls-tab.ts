@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatTableModule } from '@angular/material/table';
 import {
   controlInWords,
   isSwitch,
@@ -17,76 +19,72 @@ import type { NumberKind } from '../../ui/numbers/number-text';
 /** Every control that is tied to something in the patch, and how far it moves it. */
 @Component({
   selector: 'pc-controls-tab',
-  imports: [NumberField],
+  imports: [MatButtonModule, MatTableModule, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p>
       Press “tie” beside any setting, then move the control. A wheel, knob or pedal moves the
       setting from the first number to the second.
     </p>
-    <table>
-      <caption class="unseen">
-        Controls tied to this patch
-      </caption>
-      <thead>
-        <tr>
-          <th scope="col">Control</th>
-          <th scope="col">moves</th>
-          <th scope="col">from</th>
-          <th scope="col">to</th>
-          <th scope="col"><span class="unseen">Untie</span></th>
-        </tr>
-      </thead>
-      <tbody>
-        @for (row of rows(); track row.control.id) {
-          <tr>
-            <th scope="row">{{ row.source }}</th>
-            <td>{{ row.target }}</td>
-            @if (row.switch) {
-              <td colspan="2">
-                {{
-                  row.control.message.kind === 'note' ? 'each strike turns it over' : 'on from 64'
-                }}
-              </td>
-            } @else {
-              <td>
-                <pc-number-field
-                  [kind]="row.kind"
-                  [label]="row.source + ' moves ' + row.target + ' from'"
-                  [value]="row.control.from"
-                  [min]="row.min"
-                  [max]="row.max"
-                  (changed)="travel(row.control, { from: $event.value }, $event.gesture)"
-                />
-              </td>
-              <td>
-                <pc-number-field
-                  [kind]="row.kind"
-                  [label]="row.source + ' moves ' + row.target + ' to'"
-                  [value]="row.control.to"
-                  [min]="row.min"
-                  [max]="row.max"
-                  (changed)="travel(row.control, { to: $event.value }, $event.gesture)"
-                />
-              </td>
-            }
-            <td>
-              <button
-                type="button"
-                class="plain"
-                [attr.aria-label]="'Untie ' + row.source + ' from ' + row.target"
-                (click)="editing.untie(row.control.id)"
-              >
-                untie
-              </button>
-            </td>
-          </tr>
-        } @empty {
-          <tr>
-            <td colspan="5">Nothing is tied yet.</td>
-          </tr>
-        }
-      </tbody>
+    <table mat-table [dataSource]="rows()" [trackBy]="idOf" aria-label="Controls tied to this patch">
+      <ng-container matColumnDef="control">
+        <th mat-header-cell *matHeaderCellDef>Control</th>
+        <td mat-cell *matCellDef="let row">{{ row.source }}</td>
+      </ng-container>
+      <ng-container matColumnDef="moves">
+        <th mat-header-cell *matHeaderCellDef>moves</th>
+        <td mat-cell *matCellDef="let row">{{ row.target }}</td>
+      </ng-container>
+      <ng-container matColumnDef="from">
+        <th mat-header-cell *matHeaderCellDef>from</th>
+        <td mat-cell *matCellDef="let row">
+          @if (row.switch) {
+            {{ row.control.message.kind === 'note' ? 'each strike turns it over' : 'on from 64' }}
+          } @else {
+            <pc-number-field
+              [kind]="row.kind"
+              [label]="row.source + ' moves ' + row.target + ' from'"
+              [value]="row.control.from"
+              [min]="row.min"
+              [max]="row.max"
+              (changed)="travel(row.control, { from: $event.value }, $event.gesture)"
+            />
+          }
+        </td>
+      </ng-container>
+      <ng-container matColumnDef="to">
+        <th mat-header-cell *matHeaderCellDef>to</th>
+        <td mat-cell *matCellDef="let row">
+          @if (!row.switch) {
+            <pc-number-field
+              [kind]="row.kind"
+              [label]="row.source + ' moves ' + row.target + ' to'"
+              [value]="row.control.to"
+              [min]="row.min"
+              [max]="row.max"
+              (changed)="travel(row.control, { to: $event.value }, $event.gesture)"
+            />
+          }
+        </td>
+      </ng-container>
+      <ng-container matColumnDef="untie">
+        <th mat-header-cell *matHeaderCellDef><span class="unseen">Untie</span></th>
+        <td mat-cell *matCellDef="let row">
+          <button
+            type="button"
+            matButton="outlined"
+            [attr.aria-label]="'Untie ' + row.source + ' from ' + row.target"
+            (click)="editing.untie(row.control.id)"
+          >
+            untie
+          </button>
+        </td>
+      </ng-container>
+      <tr mat-header-row *matHeaderRowDef="columns"></tr>
+      <tr mat-row *matRowDef="let row; columns: columns"></tr>
+      <tr *matNoDataRow>
+        <td [attr.colspan]="columns.length">Nothing is tied yet.</td>
+      </tr>
     </table>
   `,
   styles: `
@@ -100,22 +98,8 @@ import type { NumberKind } from '../../ui/numbers/number-text';
       font-size: 13px;
     }
     table {
-      border-collapse: collapse;
+      width: auto;
       justify-self: start;
-    }
-    th,
-    td {
-      text-align: left;
-      font-weight: 400;
-      padding: 3px 22px 3px 0;
-    }
-    thead th {
-      font-size: 13px;
-      font-weight: 600;
-      color: var(--ink-soft);
-    }
-    button.plain {
-      padding: 4px 9px;
     }
   `,
 })
@@ -124,6 +108,7 @@ export class ControlsTab {
   protected readonly editing = inject(PatchEditing);
   private readonly devices = inject<Store<AppState>>(Store).selectSignal(selectDevices);
 
+  protected readonly columns = ['control', 'moves', 'from', 'to', 'untie'];
   protected readonly rows = computed(() => {
     const patch = this.patch();
     return patch.controls.map((control) => ({
@@ -135,6 +120,10 @@ export class ControlsTab {
       ...limitsOf(control.target),
     }));
   });
+
+  protected idOf(_index: number, row: { control: PatchControl }): string {
+    return row.control.id;
+  }
 
   protected travel(control: PatchControl, changes: Partial<PatchControl>, gesture: string): void {
     this.editing.tie({ ...control, ...changes }, `${gesture} ${Object.keys(changes).join()}`);

@@ -1,130 +1,118 @@
 import { ChangeDetectionStrategy, Component, computed, input, model, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatTabsModule } from '@angular/material/tabs';
 import type { Patch, Sound } from '@pentachord/core/model';
 import type { MiddleC } from '@pentachord/core/pitch';
 import { LayerBadge } from '../../ui/layer-badge';
 import { BalanceTab } from './balance-tab';
 import { ControlsTab } from './controls-tab';
+import { DRAWER_TABS, type DrawerTab } from './drawer-tabs';
 import { SoundTab } from './sound-tab';
 import { TouchTab } from './touch-tab';
 import { TreatmentsTab } from './treatments-tab';
 
-/** The parts of a layer that the drawer shows. */
-export type DrawerTab = 'touch' | 'sound' | 'balance' | 'treatments' | 'controls';
-
-const TABS: readonly { tab: DrawerTab; name: string }[] = [
-  { tab: 'touch', name: 'Touch' },
-  { tab: 'sound', name: 'Sound' },
-  { tab: 'balance', name: 'Balance and effects' },
-  { tab: 'treatments', name: 'Treatments' },
-  { tab: 'controls', name: 'Controls' },
-];
-
 /** The detail of one layer, drawn over the ledger; the field stays in sight. */
 @Component({
   selector: 'pc-layer-drawer',
-  imports: [BalanceTab, ControlsTab, LayerBadge, SoundTab, TouchTab, TreatmentsTab],
+  imports: [
+    BalanceTab,
+    ControlsTab,
+    LayerBadge,
+    MatButtonModule,
+    MatTabsModule,
+    SoundTab,
+    TouchTab,
+    TreatmentsTab,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (layer(); as layer) {
       <header>
         <pc-layer-badge [index]="index()" />
         <b>{{ layer.name }}</b>
-        <div role="tablist" aria-label="Parts of the layer">
-          @for (choice of tabs; track choice.tab) {
-            <button
-              type="button"
-              role="tab"
-              [id]="'drawer-' + choice.tab"
-              [attr.aria-selected]="tab() === choice.tab"
-              [attr.tabindex]="tab() === choice.tab ? 0 : -1"
-              aria-controls="drawer-body"
-              (click)="tab.set(choice.tab)"
-              (keydown)="step($event)"
-            >
-              {{ choice.name }}
-            </button>
-          }
-        </div>
-        <button type="button" class="plain close" (click)="closed.emit()">
+        <button type="button" matButton="outlined" class="close" (click)="closed.emit()">
           Close <kbd>Esc</kbd>
         </button>
       </header>
-      <div
-        id="drawer-body"
-        class="body"
-        role="tabpanel"
-        tabindex="0"
-        [attr.aria-labelledby]="'drawer-' + tab()"
+      <mat-tab-group
+        animationDuration="0"
+        mat-stretch-tabs="false"
+        mat-align-tabs="start"
+        aria-label="Parts of the layer"
+        [selectedIndex]="place()"
+        (selectedIndexChange)="tab.set(tabs[$event].tab)"
       >
-        @switch (tab()) {
-          @case ('touch') {
-            <pc-touch-tab [layer]="layer" />
-          }
-          @case ('sound') {
-            <pc-sound-tab
-              [patch]="patch()"
-              [layer]="layer"
-              [library]="library()"
-              (swapAsked)="swapAsked.emit(layer.id)"
-            />
-          }
-          @case ('balance') {
-            <pc-balance-tab [patch]="patch()" [layer]="layer" />
-          }
-          @case ('treatments') {
-            <pc-treatments-tab [patch]="patch()" [layer]="layer" [middleC]="middleC()" />
-          }
-          @case ('controls') {
-            <pc-controls-tab [patch]="patch()" />
-          }
+        @for (choice of tabs; track choice.tab) {
+          <mat-tab [label]="choice.name" bodyClass="drawer-body">
+            <ng-template matTabContent>
+              <div class="body">
+                @switch (choice.tab) {
+                  @case ('touch') {
+                    <pc-touch-tab [layer]="layer" />
+                  }
+                  @case ('sound') {
+                    <pc-sound-tab
+                      [patch]="patch()"
+                      [layer]="layer"
+                      [library]="library()"
+                      (swapAsked)="swapAsked.emit(layer.id)"
+                    />
+                  }
+                  @case ('balance') {
+                    <pc-balance-tab [patch]="patch()" [layer]="layer" />
+                  }
+                  @case ('treatments') {
+                    <pc-treatments-tab [patch]="patch()" [layer]="layer" [middleC]="middleC()" />
+                  }
+                  @case ('controls') {
+                    <pc-controls-tab [patch]="patch()" />
+                  }
+                }
+              </div>
+            </ng-template>
+          </mat-tab>
         }
-      </div>
+      </mat-tab-group>
     }
   `,
   styles: `
     :host {
+      position: relative;
       display: grid;
-      grid-template-rows: auto minmax(0, 1fr);
+      grid-template-rows: minmax(0, 1fr);
       background: var(--sheet);
       border: 1px solid var(--hairline);
       border-top: 3px solid var(--sea);
       box-shadow: 0 -4px 16px #16243a22;
+      --mat-tab-container-height: 38px;
     }
     header {
+      position: absolute;
+      z-index: 1;
+      top: 0;
+      left: 0;
+      right: 0;
       display: flex;
       align-items: center;
       gap: 10px;
-      padding: 6px 12px 0;
-    }
-    [role='tablist'] {
-      display: flex;
-      gap: 16px;
-      margin-left: 14px;
-    }
-    [role='tab'] {
-      font: 600 14px/1 var(--words);
-      color: var(--ink-soft);
-      background: none;
-      border: 0;
-      border-bottom: 2px solid transparent;
-      padding: 6px 0;
-      cursor: pointer;
-    }
-    [role='tab'][aria-selected='true'] {
-      color: var(--ink);
-      border-color: var(--lamp);
+      height: 38px;
+      padding: 0 12px;
+      pointer-events: none;
+
+      > * {
+        pointer-events: auto;
+      }
     }
     .close {
       margin-left: auto;
-      padding: 5px 9px;
+    }
+    mat-tab-group {
+      min-height: 0;
+      height: 100%;
     }
     .body {
-      padding: 10px 12px;
-      overflow: auto;
-      min-height: 0;
-    }
-    .body:focus-visible {
-      outline-offset: -2px;
+      padding: 8px 12px;
+      height: 100%;
     }
   `,
 })
@@ -138,21 +126,12 @@ export class LayerDrawer {
   /** The player wants another sound for this layer. */
   readonly swapAsked = output<string>();
 
-  protected readonly tabs = TABS;
+  protected readonly tabs = DRAWER_TABS;
+  protected readonly place = computed(() => DRAWER_TABS.findIndex(({ tab }) => tab === this.tab()));
   protected readonly index = computed(() =>
     this.patch().layers.findIndex(({ id }) => id === this.layerId()),
   );
   protected readonly layer = computed(
     () => this.patch().layers.find(({ id }) => id === this.layerId()) ?? null,
   );
-
-  protected step(event: KeyboardEvent): void {
-    const by = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
-    if (!by) return;
-    event.preventDefault();
-    const at = TABS.findIndex(({ tab }) => tab === this.tab());
-    const next = TABS[(at + by + TABS.length) % TABS.length].tab;
-    this.tab.set(next);
-    document.getElementById(`drawer-${next}`)?.focus();
-  }
 }

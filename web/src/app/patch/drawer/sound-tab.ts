@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import {
   LEAST_TIMBRE,
   TIMBRE_PARTS,
@@ -18,23 +20,33 @@ import { TieButton } from './tie-button';
 /** Voices to begin with when a number is asked for. */
 const FIRST_VOICES = 8;
 
+/** How many voices a sound has, as one chooses first. */
+type Voices = 'many' | 'some' | 'one';
+
 /** The sound that a layer plays: who shares it, how many voices it has, and its colour. All of it belongs to the sound. */
 @Component({
   selector: 'pc-sound-tab',
-  imports: [Amount, NumberField, StolenFlag, TieButton],
+  imports: [
+    Amount,
+    MatButtonModule,
+    MatButtonToggleModule,
+    NumberField,
+    StolenFlag,
+    TieButton,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (sound(); as sound) {
       <div class="who">
         <p>
           <b>{{ name() }}</b>
-          <button type="button" class="plain" (click)="swapAsked.emit()">Swap sound</button>
+          <button type="button" matButton="outlined" (click)="swapAsked.emit()">Swap sound</button>
         </p>
         @if (sharers().length > 0) {
           <p class="shared">
             One sound for {{ everyone() }}; it costs once. What is set here is heard on all of them.
           </p>
-          <button type="button" class="plain" (click)="editing.makeOwn(layer())">
+          <button type="button" matButton="outlined" (click)="editing.makeOwn(layer())">
             Make its own
           </button>
         } @else {
@@ -44,44 +56,30 @@ const FIRST_VOICES = 8;
           <div class="share" role="group" aria-label="Share with">
             Share with
             @for (other of others(); track other.id) {
-              <button type="button" class="plain" (click)="editing.shareWith(layer(), other)">
+              <button type="button" matButton="outlined" (click)="editing.shareWith(layer(), other)">
                 {{ other.name }}
               </button>
             }
           </div>
         }
         <div class="share">
-          <button type="button" class="plain" (click)="keepSound()">Keep this sound</button>
-          <button type="button" class="plain" (click)="keepLayer()">Keep this layer</button>
+          <button type="button" matButton="outlined" (click)="keepSound()">Keep this sound</button>
+          <button type="button" matButton="outlined" (click)="keepLayer()">Keep this layer</button>
         </div>
       </div>
       <div class="voices">
         <div class="line">
           Voices
-          <button
-            type="button"
-            class="plain"
-            [attr.aria-pressed]="sound.polyphony === 'many'"
-            (click)="editing.changeSound(sound.id, { polyphony: 'many' })"
+          <mat-button-toggle-group
+            aria-label="Voices"
+            [hideSingleSelectionIndicator]="true"
+            [value]="voices()"
+            (change)="setVoices(sound.id, $event.value)"
           >
-            many
-          </button>
-          <button
-            type="button"
-            class="plain"
-            [attr.aria-pressed]="sound.polyphony !== 'many' && sound.polyphony > 1"
-            (click)="editing.changeSound(sound.id, { polyphony: firstVoices })"
-          >
-            a number
-          </button>
-          <button
-            type="button"
-            class="plain"
-            [attr.aria-pressed]="sound.polyphony === 1"
-            (click)="editing.changeSound(sound.id, { polyphony: 1 })"
-          >
-            one
-          </button>
+            <mat-button-toggle value="many">many</mat-button-toggle>
+            <mat-button-toggle value="some">a number</mat-button-toggle>
+            <mat-button-toggle value="one">one</mat-button-toggle>
+          </mat-button-toggle-group>
           @if (sound.polyphony !== 'many' && sound.polyphony > 1) {
             <pc-number-field
               label="Voices of the sound"
@@ -172,14 +170,6 @@ const FIRST_VOICES = 8;
       align-items: center;
       gap: 6px;
     }
-    button.plain {
-      padding: 5px 9px;
-    }
-    [aria-pressed='true'] {
-      background: var(--ink);
-      border-color: var(--ink);
-      color: #fff;
-    }
   `,
 })
 export class SoundTab {
@@ -193,10 +183,13 @@ export class SoundTab {
   private readonly taking = inject(Taking);
   protected readonly parts = TIMBRE_PARTS;
   protected readonly least = LEAST_TIMBRE;
-  protected readonly firstVoices = FIRST_VOICES;
   protected readonly sound = computed(
     () => this.patch().sounds.find(({ id }) => id === this.layer().soundId) ?? null,
   );
+  protected readonly voices = computed((): Voices => {
+    const polyphony = this.sound()?.polyphony;
+    return polyphony === undefined || polyphony === 'many' ? 'many' : polyphony > 1 ? 'some' : 'one';
+  });
   protected readonly name = computed(() => {
     const id = this.sound()?.librarySoundId;
     return this.library().find((sound) => sound.id === id)?.name ?? 'a sound that is gone';
@@ -212,6 +205,11 @@ export class SoundTab {
   protected readonly everyone = computed(() =>
     [this.layer(), ...this.sharers()].map(({ name }) => name).join(' and '),
   );
+
+  protected setVoices(soundId: string, voices: Voices): void {
+    const polyphony = { many: 'many', some: FIRST_VOICES, one: 1 } as const;
+    this.editing.changeSound(soundId, { polyphony: polyphony[voices] });
+  }
 
   protected setTimbre(part: TimbrePart, { value, gesture }: { value: number; gesture: string }) {
     const sound = this.sound();

@@ -7,6 +7,8 @@ import {
   input,
   signal,
 } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   controlInWords,
   isSwitch,
@@ -23,20 +25,22 @@ import { selectDevices } from '../../state/selectors';
 /** Ties a control to a setting by touching it: press, then move a knob, wheel or pedal, or for a switch strike a pad. */
 @Component({
   selector: 'pc-tie-button',
+  imports: [MatButtonModule, MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <button
       type="button"
+      matButton="outlined"
       class="tie"
       [class.waiting]="waiting()"
       [class.tied]="control()"
       [attr.aria-label]="label()"
-      [title]="label()"
+      [matTooltip]="label()"
       (click)="press()"
       (keydown.escape)="cancel($event)"
       (blur)="left()"
     >
-      {{ waiting() ? 'move a control…' : control() ? words() : 'tie' }}
+      <span>{{ waiting() ? 'move a control…' : control() ? words() : 'tie' }}</span>
     </button>
   `,
   styles: `
@@ -45,26 +49,32 @@ import { selectDevices } from '../../state/selectors';
       text-align: right;
     }
     .tie {
-      font: 400 12px/1 var(--words);
-      color: var(--ink-soft);
-      background: none;
-      border: 1px dashed #8792a5;
-      border-radius: 10px;
-      padding: 4px 8px;
-      white-space: nowrap;
+      --mat-button-outlined-container-height: 24px;
+      --mat-button-outlined-container-shape: 12px;
+      --mat-button-outlined-horizontal-padding: 8px;
+      --mat-button-outlined-label-text-size: 12px;
+      --mat-button-outlined-label-text-weight: 400;
+      --mat-button-outlined-label-text-color: var(--ink-soft);
+      border-style: dashed;
+      min-width: 0;
       max-width: 100%;
-      overflow: hidden;
-      text-overflow: ellipsis;
-      cursor: pointer;
+
+      span {
+        display: block;
+        max-width: 100%;
+        overflow: hidden;
+        text-overflow: ellipsis;
+        white-space: nowrap;
+      }
     }
     .tied {
-      color: var(--ink);
+      --mat-button-outlined-label-text-color: var(--ink);
       border-style: solid;
-      background: var(--sheet);
     }
     .waiting {
-      color: var(--ink);
-      border: 1px solid var(--lamp);
+      --mat-button-outlined-label-text-color: var(--ink);
+      --mat-button-outlined-outline-color: var(--lamp);
+      border-style: solid;
       background: var(--lamp);
     }
   `,

@@ -188,7 +188,7 @@ export class TouchCurve {
   }
 
   private async draw(): Promise<void> {
-    const { default: Chart } = await import('apexcharts/line');
+    const { default: Chart } = await import('apexcharts');
     const axis = {
       min: 1,
       max: 127,

@@ -1,4 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatChipsModule } from '@angular/material/chips';
+import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import type { ControlTarget, Layer } from '@pentachord/core/model';
 import { TOUCH_SHAPES, type Touch } from '@pentachord/core/touch';
 import { eachFrame } from '../../live/frames';
@@ -12,22 +15,27 @@ import { TouchCurve, type PlayedVelocity } from './touch-curve';
 /** How a layer turns strength in into strength out: ready shapes, numbers, the curve, and the lift. */
 @Component({
   selector: 'pc-touch-tab',
-  imports: [NumberField, TieButton, TouchCurve],
+  imports: [
+    MatButtonToggleModule,
+    MatChipsModule,
+    MatSlideToggleModule,
+    NumberField,
+    TieButton,
+    TouchCurve,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="side">
-      <div class="shapes" role="group" aria-label="Ready shapes of touch">
+      <mat-chip-listbox
+        aria-label="Ready shapes of touch"
+        [hideSingleSelectionIndicator]="true"
+        [value]="shapeNow()"
+        (change)="take($event.value)"
+      >
         @for (shape of shapes; track shape.name) {
-          <button
-            type="button"
-            class="plain"
-            [attr.aria-pressed]="isNow(shape.touch)"
-            (click)="take(shape.touch)"
-          >
-            {{ shape.name }}
-          </button>
+          <mat-chip-option [value]="shape.name">{{ shape.name }}</mat-chip-option>
         }
-      </div>
+      </mat-chip-listbox>
       <div class="numbers">
         <span>strength in, from</span>
         <pc-number-field
@@ -71,26 +79,25 @@ import { TouchCurve, type PlayedVelocity } from './touch-curve';
         <span>%</span>
         <span></span>
         <span>softer than {{ touch().inLow }} is</span>
-        <button
-          type="button"
-          class="plain two"
-          [attr.aria-pressed]="touch().below === 'silent'"
-          (click)="set({ below: touch().below === 'silent' ? 'hold' : 'silent' })"
+        <mat-button-toggle-group
+          class="two"
+          [hideSingleSelectionIndicator]="true"
+          [aria-label]="'What is softer than ' + touch().inLow"
+          [value]="touch().below"
+          (change)="set({ below: $event.value })"
         >
-          {{ touch().below === 'silent' ? 'silent' : 'held at ' + touch().outLow }}
-        </button>
+          <mat-button-toggle value="hold">held at {{ touch().outLow }}</mat-button-toggle>
+          <mat-button-toggle value="silent">silent</mat-button-toggle>
+        </mat-button-toggle-group>
       </div>
       <div class="lift">
-        <b>Lift</b>
-        <button
-          type="button"
-          class="plain"
-          [attr.aria-pressed]="layer().lift.on"
-          [attr.aria-label]="'Lift of ' + layer().name"
-          (click)="lift({ on: !layer().lift.on })"
+        <mat-slide-toggle
+          hideIcon
+          [checked]="layer().lift.on"
+          [aria-label]="'Lift of ' + layer().name"
+          (change)="lift({ on: $event.checked })"
+          >Lift</mat-slide-toggle
         >
-          {{ layer().lift.on ? 'on' : 'off' }}
-        </button>
         never softer than
         <pc-number-field
           label="Softest strength out while lifted"
@@ -125,20 +132,6 @@ import { TouchCurve, type PlayedVelocity } from './touch-curve';
       gap: 8px;
       overflow: auto;
     }
-    .shapes {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 5px;
-    }
-    .shapes button {
-      font-weight: 400;
-      padding: 5px 9px;
-    }
-    [aria-pressed='true'] {
-      background: var(--ink);
-      border-color: var(--ink);
-      color: #fff;
-    }
     .numbers {
       display: grid;
       grid-template-columns: auto 52px auto 52px;
@@ -149,16 +142,12 @@ import { TouchCurve, type PlayedVelocity } from './touch-curve';
     .two {
       grid-column: span 3;
       justify-self: start;
-      padding: 4px 8px;
     }
     .lift {
       display: flex;
       flex-wrap: wrap;
       align-items: center;
       gap: 8px;
-    }
-    .lift .plain {
-      padding: 5px 9px;
     }
     .now {
       background: var(--lamp);
@@ -174,6 +163,11 @@ export class TouchTab {
   private readonly today = inject(TodaysPlaying);
   protected readonly shapes = TOUCH_SHAPES;
   protected readonly touch = computed(() => this.layer().touch);
+  /** Name of the ready shape that the touch has; null when it has a shape of its own. */
+  protected readonly shapeNow = computed(() => {
+    const now = JSON.stringify(this.touch());
+    return TOUCH_SHAPES.find(({ touch }) => JSON.stringify(touch) === now)?.name ?? null;
+  });
   protected readonly target = computed<ControlTarget>(() => ({
     kind: 'layer',
     layerId: this.layer().id,
@@ -194,12 +188,9 @@ export class TouchTab {
     });
   }
 
-  protected isNow(touch: Touch): boolean {
-    return JSON.stringify(touch) === JSON.stringify(this.touch());
-  }
-
-  protected take(touch: Touch): void {
-    this.editing.changeLayer(this.layer().id, { touch });
+  protected take(name: string | undefined): void {
+    const shape = TOUCH_SHAPES.find((s) => s.name === name);
+    if (shape) this.editing.changeLayer(this.layer().id, { touch: shape.touch });
   }
 
   protected set(changes: Partial<Touch>, gesture?: string): void {

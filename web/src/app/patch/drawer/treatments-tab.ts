@@ -1,4 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatSlideToggleModule } from '@angular/material/slide-toggle';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   arpeggioOrderSchema,
   chordSchema,
@@ -14,12 +21,9 @@ import {
   type TreatmentKind,
 } from '@pentachord/core/model';
 import type { MiddleC } from '@pentachord/core/pitch';
-import { Store } from '@ngrx/store';
 import { eachFrame } from '../../live/frames';
 import { Live } from '../../live/live';
-import { edits } from '../../state/editing/edits';
 import { PatchEditing } from '../../state/editing/patch-editing';
-import type { AppState } from '../../state/reducers';
 import { LayerBadge } from '../../ui/layer-badge';
 import { NumberField } from '../../ui/numbers/number-field';
 import { TieButton } from './tie-button';
@@ -27,7 +31,18 @@ import { TieButton } from './tie-button';
 /** What is done to the notes of a layer before they sound, in order. */
 @Component({
   selector: 'pc-treatments-tab',
-  imports: [LayerBadge, NumberField, TieButton],
+  imports: [
+    LayerBadge,
+    MatButtonModule,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+    MatSlideToggleModule,
+    MatTooltipModule,
+    NumberField,
+    TieButton,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './treatments-tab.html',
   styleUrl: './treatments-tab.scss',
@@ -37,9 +52,8 @@ export class TreatmentsTab {
   readonly layer = input.required<Layer>();
   readonly middleC = input<MiddleC>(4);
 
-  private readonly store = inject<Store<AppState>>(Store);
   private readonly live = inject(Live);
-  private readonly editing = inject(PatchEditing);
+  protected readonly editing = inject(PatchEditing);
   protected readonly kinds = TREATMENT_KINDS;
   protected readonly names = TREATMENT_NAMES;
   protected readonly orders = arpeggioOrderSchema.options;
@@ -81,7 +95,7 @@ export class TreatmentsTab {
 
   protected add(kind: TreatmentKind): void {
     const treatment = newTreatment(kind, crypto.randomUUID(), [this.layer().id]);
-    this.store.dispatch(edits.treatmentAdded({ patchId: this.patch().id, treatment }));
+    this.editing.addTreatment(treatment);
   }
 
   /** Turns over what is heard now: a control may have switched it otherwise than the patch says. */
@@ -98,10 +112,6 @@ export class TreatmentsTab {
         next.data,
         gesture && `${gesture} ${Object.keys(changes).join()}`,
       );
-  }
-
-  protected pick(treatment: Treatment, setting: string, event: Event): void {
-    this.change(treatment, { [setting]: (event.target as HTMLSelectElement).value });
   }
 
   protected setIntervals(treatment: Treatment, box: HTMLInputElement): void {
@@ -121,17 +131,6 @@ export class TreatmentsTab {
       ? layerIds.filter((id) => id !== layerId)
       : [...layerIds, layerId];
     if (after.length > 0) this.editing.changeTreatment({ ...treatment, layerIds: after });
-    else this.remove(treatment);
-  }
-
-  protected move(treatment: Treatment, by: number): void {
-    const { id: patchId, treatments } = this.patch();
-    const to = treatments.findIndex(({ id }) => id === treatment.id) + by;
-    this.store.dispatch(edits.treatmentMoved({ patchId, treatmentId: treatment.id, to }));
-  }
-
-  protected remove(treatment: Treatment): void {
-    const patchId = this.patch().id;
-    this.store.dispatch(edits.treatmentRemoved({ patchId, treatmentId: treatment.id }));
+    else this.editing.removeTreatment(treatment.id);
   }
 }

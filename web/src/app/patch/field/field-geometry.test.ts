@@ -5,7 +5,6 @@ import {
   contours,
   keyBoundaryAt,
   keyUnder,
-  placeLabels,
   velocityBoundaryAt,
   xOfKey,
   yOfVelocity,
@@ -52,30 +51,5 @@ describe('the field’s scale', () => {
     expect(lines[0]).toBeGreaterThan(60);
     expect(lines[0]).toBeLessThan(lines[1]);
     expect(lines[2]).toBeLessThan(72);
-  });
-});
-
-describe('labels', () => {
-  it('keeps them inside their territories and off one another', () => {
-    const boxes = [
-      { x: 0, y: 0, width: 400, height: 250 },
-      { x: 100, y: 0, width: 300, height: 250 },
-      { x: 100, y: 0, width: 300, height: 120 },
-      null,
-    ];
-    const spots = placeLabels(boxes, { width: () => 120, height: 22 });
-    expect(spots[3]).toBeNull();
-    const labels = spots.flatMap((s) => (s ? [{ ...s, right: s.x + 120, bottom: s.y + 22 }] : []));
-    labels.forEach((label, i) => {
-      const box = boxes[i];
-      expect(box && label.x >= box.x && label.right <= box.x + box.width).toBe(true);
-      for (const other of labels.slice(i + 1))
-        expect(
-          label.right <= other.x ||
-            other.right <= label.x ||
-            label.bottom <= other.y ||
-            other.bottom <= label.y,
-        ).toBe(true);
-    });
   });
 });

@@ -1,5 +1,6 @@
 import type { Ground } from '@pentachord/core/coverage';
-import type { Range } from '@pentachord/core/range';
+import { fadeLawAt, type Range } from '@pentachord/core/range';
+import { gainFromDb } from '@pentachord/core/units';
 
 /** The drawn field: keys across, velocities up, in pixels. */
 export interface FieldScale {
@@ -63,9 +64,8 @@ const CONTOUR_DB = [-9, -6, -3];
 export function contours(range: Range): number[] {
   const found: number[] = [];
   const place = (level: number, length: number) => {
-    const gain = 10 ** (level / 20);
-    // Invert the law: t for which fadeLaw(t) = gain, then t = (i + 1) / (length + 1).
-    const t = range.law === 'linear' ? gain : (2 / Math.PI) * Math.asin(gain);
+    // At step i of a fade t = (i + 1) / (length + 1).
+    const t = fadeLawAt(gainFromDb(level), range.law);
     return t * (length + 1) - 0.5;
   };
   for (const level of CONTOUR_DB) {
@@ -73,53 +73,4 @@ export function contours(range: Range): number[] {
     if (range.fadeOut > 0) found.push(range.high + 1 - place(level, range.fadeOut));
   }
   return found;
-}
-
-/** A label to be placed within a territory. */
-export interface LabelSpot {
-  x: number;
-  y: number;
-}
-
-/**
- * Places one label in each territory, where as few others as possible lie and no other label stands. Territories come in
- * order of importance.
- */
-export function placeLabels(
-  territories: readonly (Box | null)[],
-  size: { width: (index: number) => number; height: number },
-): (LabelSpot | null)[] {
-  const taken: Box[] = [];
-  const margin = 8;
-  return territories.map((box, index) => {
-    if (!box) return null;
-    const width = Math.min(size.width(index), box.width);
-    let best: { spot: LabelSpot; cost: number } | null = null;
-    for (let column = 0; column <= 6; column++) {
-      for (let row = 0; row <= 8; row++) {
-        const x = box.x + margin + ((box.width - width - 2 * margin) * column) / 6;
-        const y = box.y + margin + ((box.height - size.height - 2 * margin) * row) / 8;
-        const label = { x, y, width, height: size.height };
-        const others = territories.filter(
-          (t, i) => i !== index && t && overlap(t, label) > 0,
-        ).length;
-        const covered = taken.reduce((sum, other) => sum + overlap(other, grown(label, 6)), 0);
-        const middle = Math.abs(row - 4) * 0.1 + column * 0.15;
-        const cost = others * 3 + covered + middle;
-        if (!best || cost < best.cost) best = { spot: { x, y }, cost };
-      }
-    }
-    if (best) taken.push({ ...best.spot, width, height: size.height });
-    return best?.spot ?? null;
-  });
-}
-
-function grown(box: Box, by: number): Box {
-  return { x: box.x - by, y: box.y - by, width: box.width + 2 * by, height: box.height + 2 * by };
-}
-
-function overlap(a: Box, b: Box): number {
-  const width = Math.min(a.x + a.width, b.x + b.width) - Math.max(a.x, b.x);
-  const height = Math.min(a.y + a.height, b.y + b.height) - Math.max(a.y, b.y);
-  return width > 0 && height > 0 ? width * height : 0;
 }

@@ -9,50 +9,29 @@ import {
   output,
   signal,
 } from '@angular/core';
-import {
-  keysInWords,
-  type Coverage,
-  type Remark,
-  type RemarkKind,
-  type SplitSide,
-} from '@pentachord/core/coverage';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { keysInWords, type Coverage, type Remark } from '@pentachord/core/coverage';
 import { layerLetter, type Layer } from '@pentachord/core/model';
-import { noteName, type MiddleC } from '@pentachord/core/pitch';
-import { withRangePart, type Range, type RangePart } from '@pentachord/core/range';
+import type { MiddleC } from '@pentachord/core/pitch';
 import { eachFrame } from '../../live/frames';
-import { layerMark, type LayerMark } from '../../ui/layer-colours';
+import { layerMark } from '../../ui/layer-colours';
 import { Calm } from '../calm';
-import { DYNAMICS, dynamicOf } from './dynamics';
+import { FieldDrag, nudged, type Dragged, type FieldChange, type SplitMove } from './field-drag';
 import {
   boxOf,
   contours,
-  keyBoundaryAt,
   keyUnder,
-  placeLabels,
-  velocityBoundaryAt,
   xOfKey,
   yOfVelocity,
   type Box,
   type FieldScale,
 } from './field-geometry';
+import { groundsOf } from './grounds';
+import { cornersOf, handlesOf, type AxisPart, type Handle, type Point } from './handles';
+import { hatching } from './hatching';
+import { placed, type Wish } from './placing';
+import { tagOf } from './tags';
 import { Territories } from './territories';
-
-/** A change of a layer's keys or velocities made on the field. */
-export interface FieldChange {
-  layerId: string;
-  changes: { keys?: Range; velocities?: Range };
-  gesture: string;
-}
-
-/** A split taken along by one of its edges. */
-export interface SplitMove {
-  layerId: string;
-  axis: Axis;
-  side: SplitSide;
-  /** Steps. */
-  by: number;
-  gesture: string;
-}
 
 /** A note to be marked on the field. */
 export interface FieldMark {
@@ -60,66 +39,12 @@ export interface FieldMark {
   velocity: number;
 }
 
-type Axis = 'keys' | 'velocities';
-
-/** A line that can be taken hold of. */
-interface Handle {
-  id: string;
-  axis: Axis;
-  part: RangePart;
-  /** Where its hit area lies. */
-  hit: Box;
-  line: { x1: number; y1: number; x2: number; y2: number };
-  fade: boolean;
-  value: number;
-  min: number;
-  max: number;
-  label: string;
-  text: string;
-}
-
-/** Two edges that meet. */
-interface Corner {
-  id: string;
-  x: number;
-  y: number;
-  keyPart: 'low' | 'high';
-  velocityPart: 'low' | 'high';
-}
-
-const HIT = 12;
-const PART_WORDS: Record<Axis, Record<RangePart, string>> = {
-  keys: {
-    low: 'lowest key',
-    high: 'highest key',
-    fadeIn: 'fade in, keys',
-    fadeOut: 'fade out, keys',
-  },
-  velocities: {
-    low: 'softest',
-    high: 'hardest',
-    fadeIn: 'fade in, strengths',
-    fadeOut: 'fade out, strengths',
-  },
-};
-
-/** What a remark is called on the field, where there is little room. */
-const REMARK_TAGS: Partial<Record<RemarkKind, string>> = {
-  beyondKeyboard: 'beyond the keys',
-  sameSoundTwice: 'twice',
-  outsideNaturalRange: 'out of its range',
-  outsideMidi: 'outside MIDI',
-  dip: 'dip',
-  leap: 'leap',
-  unbalancedSplit: 'unbalanced',
-};
-
-/** The tile of a layer's hatching. Upright lines are drawn upright: a tile turned by 90° is not repeated everywhere. */
-function hatching({ hatch: { angle, gap, period } }: LayerMark) {
-  return angle === 90
-    ? { width: gap, height: period, line: `M0.5 0V${period}`, transform: null }
-    : { width: period, height: gap, line: `M0 0.5H${period}`, transform: `rotate(${angle})` };
-}
+/** Pixels that a letter of a label, of a tag, of a ground takes, and what is around them. */
+const LABEL = { letter: 7.8, around: 40, height: 24, least: 26 };
+const TAG = { letter: 6.6, around: 14, height: 20 };
+const LETTERS = { letter: 8.2, around: 8, height: 18 };
+/** The least ground around what a tag is about, in which it is looked for a place. */
+const TAG_GROUND = { width: 160, height: 64 };
 
 /**
  * The map of a patch: keys east, velocity north. Layers are territories with hatching, fades contour lines, silent ground
@@ -127,7 +52,7 @@ function hatching({ hatch: { angle, gap, period } }: LayerMark) {
  */
 @Component({
   selector: 'pc-field',
-  imports: [Territories],
+  imports: [MatTooltipModule, Territories],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './field.html',
   styleUrl: './field.scss',
@@ -138,6 +63,8 @@ export class Field {
   readonly present = input.required<ReadonlySet<string>>();
   readonly coverage = input.required<Coverage>();
   readonly selected = input<string | null>(null);
+  /** The layer under the hand elsewhere, such as in the ledger. */
+  readonly hoveredLayer = input<string | null>(null);
   readonly middleC = input<MiddleC>(4);
   /** The last note played, if it came from the keyboard shown; asked once a frame. */
   readonly mark = input<() => FieldMark | null>(() => null);
@@ -157,22 +84,35 @@ export class Field {
 
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly size = signal({ width: 900, height: 290 });
-  protected readonly dynamics = DYNAMICS;
   protected readonly readout = signal<{ x: number; y: number; text: string } | null>(null);
   protected readonly note = signal<FieldMark | null>(null);
-  private drag: {
-    parts: { axis: Axis; part: RangePart }[];
-    gesture: string;
-    off: { x: number; y: number };
-    /** Neighbours come along. */
-    split: boolean;
-  } | null = null;
+  /** The layer whose label is under the hand. */
+  protected readonly pointedLayer = signal<string | null>(null);
+  /** Id of the remark whose tag is under the hand. */
+  protected readonly tagged = signal<string | null>(null);
+  private drag: FieldDrag | null = null;
 
   protected readonly scale = computed<FieldScale>(() => ({
     ground: this.coverage().ground,
     ...this.size(),
   }));
 
+  /** The layer that the hand can change, if it is on this keyboard. */
+  private readonly held = computed(
+    () => this.layers().find(({ id }) => id === this.selected() && this.present().has(id)) ?? null,
+  );
+  /** Layers drawn by themselves over the others: the selected one and the one under the hand. */
+  private readonly plain = computed(
+    () => new Set([this.selected(), this.pointedLayer() ?? this.hoveredLayer()]),
+  );
+
+  protected readonly hatches = computed(() =>
+    this.layers().map((_, index) => ({
+      index,
+      mark: layerMark(index),
+      ...hatching(layerMark(index)),
+    })),
+  );
   private readonly boxes = computed(() => {
     const scale = this.scale();
     return this.layers().map((layer) =>
@@ -181,17 +121,18 @@ export class Field {
   });
   protected readonly territories = computed(() => {
     const scale = this.scale();
-    const selected = this.selected();
+    const plain = this.plain();
     const boxes = this.boxes();
     return this.layers().flatMap((layer, index) => {
       const box = boxes[index];
       if (!box) return [];
       return {
         id: layer.id,
+        index,
         mark: layerMark(index),
-        hatch: hatching(layerMark(index)),
         box,
-        selected: layer.id === selected,
+        selected: layer.id === this.selected(),
+        plain: plain.has(layer.id),
         silenced: layer.muted,
         keyLines: contours(layer.keys).map((at) => xOfKey(scale, at)),
         velocityLines: contours(layer.velocities).map((at) => yOfVelocity(scale, at)),
@@ -199,38 +140,93 @@ export class Field {
     });
   });
 
-  private readonly placed = computed(() => {
-    const boxes = this.boxes();
-    const spots = placeLabels(boxes, {
-      width: (index) => 40 + this.layers()[index].name.length * 7.6,
-      height: 24,
-    });
-    return this.layers().flatMap((layer, index) => {
-      const box = boxes[index];
-      const spot = spots[index];
-      if (!box || !spot) return [];
-      return {
-        id: layer.id,
-        name: layer.name,
-        letter: layerLetter(index),
-        colour: layerMark(index).day,
-        spot,
-        width: box.width - 8,
-        selected: layer.id === this.selected(),
-        silenced: layer.muted,
-      };
-    });
-  });
-  /** Labels stay where they are while an edge is dragged, and find new places afterwards. */
-  protected readonly labels = computed(() => this.calm().read(this.placed));
-
-  /** The selected territory is drawn over the others, on a sheet of its own: it alone is painted anew while it is dragged. */
+  /** What is plain is drawn over the others, on a sheet of its own: it alone is painted anew while it is dragged. */
   protected readonly sheets = computed(() => {
     const territories = this.territories();
     return {
-      below: territories.filter((territory) => !territory.selected),
-      above: territories.filter((territory) => territory.selected),
+      below: territories.filter(({ plain }) => !plain),
+      above: territories.filter(({ plain }) => plain),
     };
+  });
+
+  private readonly plainIndices = computed(() => {
+    const plain = this.plain();
+    return new Set(
+      this.layers().flatMap(({ id }, index) => (plain.has(id) ? [index] : [])),
+    );
+  });
+  protected readonly grounds = computed(() =>
+    groundsOf(this.scale(), this.coverage(), this.plainIndices()),
+  );
+
+  /** Everything with words on the field, placed so that none covers another: labels choose first, then tags, then letters. */
+  private readonly worded = computed(() => {
+    const scale = this.scale();
+    const boxes = this.boxes();
+    const layers = this.layers().flatMap((layer, index) => {
+      const box = boxes[index];
+      return box ? [{ layer, index, box }] : [];
+    });
+    const remarks = this.remarks().flatMap((remark) => {
+      const where = remark.where && boxOf(scale, remark.where);
+      const words = tagOf(remark);
+      return where && words ? [{ remark, where, words }] : [];
+    });
+    const grounds = this.grounds().filter(({ letters }) => letters !== '');
+    const spots = placed(
+      [
+        ...layers.map(({ layer, box }): Wish => {
+          const words = layer.name.length + (layer.muted ? 8 : 0);
+          const width = Math.ceil(LABEL.around + words * LABEL.letter);
+          return { within: box, width, height: LABEL.height, least: LABEL.least, best: 'corner' };
+        }),
+        ...remarks.map(({ where, words }): Wish => {
+          const width = Math.ceil(TAG.around + words.length * TAG.letter);
+          return { within: grownTo(where, scale), width, height: TAG.height, best: 'middle' };
+        }),
+        ...grounds.map(({ box, letters }): Wish => {
+          const width = Math.ceil(LETTERS.around + letters.length * LETTERS.letter);
+          return { within: box, width, height: LETTERS.height, best: 'middle' };
+        }),
+      ],
+      layers.map(({ box }) => box),
+    );
+    const tagsFrom = layers.length;
+    const lettersFrom = tagsFrom + remarks.length;
+    return {
+      labels: layers.flatMap(({ layer, index }, i) => {
+        const spot = spots[i];
+        return spot ? [{ layer, index, spot }] : [];
+      }),
+      tags: remarks.flatMap((tag, i) => {
+        const spot = spots[tagsFrom + i];
+        return spot ? [{ ...tag, spot }] : [];
+      }),
+      named: grounds.flatMap(({ id, letters }, i) => {
+        const spot = spots[lettersFrom + i];
+        return spot ? [{ id, letters, spot }] : [];
+      }),
+    };
+  });
+  /** Words stay where they are while an edge is dragged, and find new places afterwards. */
+  private readonly words = computed(() => this.calm().read(this.worded));
+  protected readonly labels = computed(() =>
+    this.words().labels.map(({ layer, index, spot }) => ({
+      id: layer.id,
+      name: layer.name,
+      letter: layerLetter(index),
+      colour: layerMark(index).day,
+      spot,
+      selected: layer.id === this.selected(),
+      silenced: layer.muted,
+    })),
+  );
+  protected readonly tags = computed(() => this.words().tags);
+  protected readonly named = computed(() => this.words().named);
+  /** The tag whose place is shown. */
+  protected readonly shownTag = computed(() => {
+    const shown = this.tagged() ?? this.pointed();
+    return this.tags().find(({ remark }) => remark.id === shown) ?? null;
   });
 
   protected readonly silent = computed(() => {
@@ -249,27 +245,6 @@ export class Field {
     });
   });
 
-  /** Id of the remark whose tag is under the hand. */
-  protected readonly tagged = signal<string | null>(null);
-  protected readonly tags = computed(() => {
-    const shown = this.tagged() ?? this.pointed();
-    const scale = this.scale();
-    const taken = new Map<string, number>();
-    return this.remarks().flatMap((remark) => {
-      const box = remark.where && boxOf(scale, remark.where);
-      const tag = REMARK_TAGS[remark.kind];
-      if (!box || !tag) return [];
-      // Tags that would stand on one spot are stacked.
-      const x = Math.min(scale.width - 60, Math.max(60, box.x + box.width / 2));
-      const middle = Math.min(scale.height - 12, Math.max(12, box.y + box.height / 2));
-      const spot = `${Math.round(x / 120)} ${Math.round(middle / 22)}`;
-      const above = taken.get(spot) ?? 0;
-      taken.set(spot, above + 1);
-      const y = Math.max(12, middle - above * 22);
-      return { remark, tag, box, x, y, here: remark.id === shown };
-    });
-  });
-
   protected readonly noteSpot = computed(() => {
     const note = this.note();
     if (!note) return null;
@@ -277,30 +252,13 @@ export class Field {
     return { x: xOfKey(scale, note.key + 0.5), y: yOfVelocity(scale, note.velocity + 0.5) };
   });
 
-  protected readonly handles = computed<Handle[]>(() => {
-    const layer = this.layers().find((l) => l.id === this.selected());
-    if (!layer || !this.present().has(layer.id)) return [];
-    return (['keys', 'velocities'] as const).flatMap((axis) =>
-      (['low', 'high', 'fadeIn', 'fadeOut'] as const).flatMap((part) => {
-        const handle = this.handle(layer, axis, part);
-        return handle ? [handle] : [];
-      }),
-    );
+  protected readonly handles = computed(() => {
+    const layer = this.held();
+    return layer ? handlesOf(this.scale(), layer, this.middleC()) : [];
   });
-
-  protected readonly corners = computed<Corner[]>(() => {
-    const layer = this.layers().find((l) => l.id === this.selected());
-    const box = layer && this.present().has(layer.id) ? boxOf(this.scale(), layer) : null;
-    if (!box) return [];
-    return (['low', 'high'] as const).flatMap((keyPart) =>
-      (['low', 'high'] as const).map((velocityPart) => ({
-        id: `${keyPart} ${velocityPart}`,
-        keyPart,
-        velocityPart,
-        x: keyPart === 'low' ? box.x : box.x + box.width,
-        y: velocityPart === 'high' ? box.y : box.y + box.height,
-      })),
-    );
+  protected readonly corners = computed(() => {
+    const layer = this.held();
+    return layer ? cornersOf(this.scale(), layer) : [];
   });
 
   constructor() {
@@ -339,50 +297,24 @@ export class Field {
     if (!this.drag) this.hovered.emit(keyUnder(this.scale(), this.pointIn(event).x));
   }
 
-  protected grab(
-    event: PointerEvent,
-    parts: { axis: Axis; part: RangePart }[],
-    line: { x: number; y: number },
-  ): void {
+  protected grab(event: PointerEvent, parts: AxisPart[], line: Point): void {
     event.stopPropagation();
     event.preventDefault();
     const target = event.currentTarget as SVGElement;
     target.setPointerCapture(event.pointerId);
     target.focus();
     const { x, y } = this.pointIn(event);
-    this.drag = {
-      parts,
-      gesture: crypto.randomUUID(),
-      off: { x: x - line.x, y: y - line.y },
-      split: event.shiftKey && parts.length === 1,
-    };
+    const off = { x: x - line.x, y: y - line.y };
+    const split = event.shiftKey && parts.length === 1;
+    this.drag = new FieldDrag(parts, crypto.randomUUID(), off, split);
     this.calm().hold(true);
     this.showReadout(event);
   }
 
   protected move(event: PointerEvent): void {
-    const layer = this.layers().find((l) => l.id === this.selected());
+    const layer = this.held();
     if (!this.drag || !layer) return;
-    const point = this.heldPoint(event);
-    const [{ axis, part }] = this.drag.parts;
-    if (this.drag.split && (part === 'low' || part === 'high')) {
-      const by = this.valueUnder(point, axis, part, layer[axis]) - layer[axis][part];
-      const { gesture } = this.drag;
-      if (by !== 0) this.splitMoved.emit({ layerId: layer.id, axis, side: part, by, gesture });
-      this.showReadout(event);
-      return;
-    }
-    const changes: FieldChange['changes'] = {};
-    // Crossing its partner turns one edge into the other, so that the hand keeps hold of it.
-    this.drag.parts = this.drag.parts.map(({ axis, part }) => {
-      const before = changes[axis] ?? layer[axis];
-      const value = this.valueUnder(point, axis, part, before);
-      changes[axis] = withRangePart(before, part, value, axis === 'keys' ? 0 : 1);
-      if (part === 'low' && value > before.high) return { axis, part: 'high' };
-      if (part === 'high' && value < before.low) return { axis, part: 'low' };
-      return { axis, part };
-    });
-    this.emitChange(layer, changes, this.drag.gesture);
+    this.emit(this.drag.move(this.scale(), layer, this.pointIn(event)));
     this.showReadout(event);
   }
 
@@ -393,7 +325,7 @@ export class Field {
   }
 
   protected nudge(event: KeyboardEvent, handle: Handle): void {
-    const layer = this.layers().find((l) => l.id === this.selected());
+    const layer = this.held();
     const direction = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
     if (!direction || !layer) return;
     event.preventDefault();
@@ -401,128 +333,40 @@ export class Field {
     const far = handle.axis === 'keys' ? 12 : 10;
     const towards = handle.part === 'fadeOut' ? -direction : direction;
     const value = handle.value + towards * (event.shiftKey ? far : 1);
-    const range = withRangePart(
-      layer[handle.axis],
-      handle.part,
-      value,
-      handle.axis === 'keys' ? 0 : 1,
-    );
-    this.emitChange(layer, { [handle.axis]: range }, `nudge ${layer.id} ${handle.id}`);
+    this.emit(nudged(layer, handle, value, `nudge ${layer.id} ${handle.id}`));
   }
 
-  private emitChange(layer: Layer, changes: FieldChange['changes'], gesture: string): void {
-    const real = Object.entries(changes).filter(
-      ([axis, range]) => JSON.stringify(layer[axis as Axis]) !== JSON.stringify(range),
-    );
-    if (real.length > 0)
-      this.changed.emit({ layerId: layer.id, changes: Object.fromEntries(real), gesture });
-  }
-
-  private handle(layer: Layer, axis: Axis, part: RangePart): Handle | null {
-    const scale = this.scale();
-    const box = boxOf(scale, layer);
-    if (!box) return null;
-    const range = layer[axis];
-    const fade = part === 'fadeIn' || part === 'fadeOut';
-    const edge =
-      part === 'low'
-        ? range.low
-        : part === 'high'
-          ? range.high + 1
-          : part === 'fadeIn'
-            ? range.low + range.fadeIn
-            : range.high + 1 - range.fadeOut;
-    const value = range[part];
-    const shared = {
-      id: `${axis} ${part}`,
-      axis,
-      part,
-      fade,
-      value,
-      min: fade || axis === 'keys' ? 0 : 1,
-      max: 127,
-      label: `${layer.name}: ${PART_WORDS[axis][part]}`,
-      text: this.valueInWords(axis, part, value),
-    };
-    // A fade's handle is short and sits inside, so that edge and fade can be told apart at length 0.
-    if (axis === 'keys') {
-      const x = xOfKey(scale, edge);
-      if (x < -1 || x > scale.width + 1) return null;
-      const [top, bottom] = fade
-        ? [box.y + box.height * 0.36, box.y + box.height * 0.64]
-        : [box.y, box.y + box.height];
-      const inward = fade ? (part === 'fadeIn' ? HIT / 2 : -HIT / 2) : 0;
-      return {
-        ...shared,
-        line: { x1: x, x2: x, y1: top, y2: bottom },
-        hit: { x: x - HIT / 2 + inward, y: top, width: HIT, height: bottom - top },
-      };
-    }
-    const y = yOfVelocity(scale, edge);
-    const [left, right] = fade
-      ? [box.x + box.width * 0.36, box.x + box.width * 0.64]
-      : [box.x, box.x + box.width];
-    const inward = fade ? (part === 'fadeIn' ? -HIT / 2 : HIT / 2) : 0;
-    return {
-      ...shared,
-      line: { x1: left, x2: right, y1: y, y2: y },
-      hit: { x: left, y: y - HIT / 2 + inward, width: right - left, height: HIT },
-    };
-  }
-
-  private valueInWords(axis: Axis, part: RangePart, value: number): string {
-    if (part === 'fadeIn' || part === 'fadeOut')
-      return `fades over ${value} ${axis === 'keys' ? (value === 1 ? 'key' : 'keys') : 'steps'}`;
-    return axis === 'keys'
-      ? `${noteName(value, this.middleC())} (${value})`
-      : `${value} (${dynamicOf(value)})`;
+  private emit(dragged: Dragged): void {
+    if (!dragged) return;
+    if ('change' in dragged) this.changed.emit(dragged.change);
+    else this.splitMoved.emit(dragged.split);
   }
 
   private showReadout(event: PointerEvent): void {
-    const layer = this.layers().find((l) => l.id === this.selected());
+    const layer = this.held();
     if (!this.drag || !layer) return;
-    // The change just made is in the inputs only after the next round; ask the range as it will be.
-    const point = this.heldPoint(event);
-    const words = this.drag.parts.map(({ axis, part }) => {
-      const range = layer[axis];
-      const value = this.valueUnder(point, axis, part, range);
-      const moved = withRangePart(range, part, value, axis === 'keys' ? 0 : 1);
-      return this.valueInWords(axis, part, moved[part]);
-    });
-    this.readout.set({ ...this.pointIn(event), text: words.join(' · ') });
+    const hand = this.pointIn(event);
+    const text = this.drag.words(this.scale(), layer, hand, this.middleC());
+    this.readout.set({ ...hand, text });
   }
 
-  /** The value that a part of a range has when its line stands at a point. */
-  private valueUnder(
-    point: { x: number; y: number },
-    axis: Axis,
-    part: RangePart,
-    range: Range,
-  ): number {
-    const boundary =
-      axis === 'keys'
-        ? keyBoundaryAt(this.scale(), point.x)
-        : velocityBoundaryAt(this.scale(), point.y);
-    switch (part) {
-      case 'low':
-        return boundary;
-      case 'high':
-        return boundary - 1;
-      case 'fadeIn':
-        return boundary - range.low;
-      case 'fadeOut':
-        return range.high + 1 - boundary;
-    }
-  }
-
-  /** Where the line is that the hand holds; it rarely takes hold of it in the very middle. */
-  private heldPoint(event: PointerEvent): { x: number; y: number } {
-    const { x, y } = this.pointIn(event);
-    return { x: x - (this.drag?.off.x ?? 0), y: y - (this.drag?.off.y ?? 0) };
-  }
-
-  private pointIn(event: PointerEvent): { x: number; y: number } {
+  private pointIn(event: PointerEvent): Point {
     const box = this.host.nativeElement.getBoundingClientRect();
     return { x: event.clientX - box.left, y: event.clientY - box.top };
   }
+}
+
+/** The ground around a place in which its tag may lie, within the field. */
+function grownTo(where: Box, { width, height }: FieldScale): Box {
+  const grown = {
+    width: Math.min(width, Math.max(where.width, TAG_GROUND.width)),
+    height: Math.min(height, Math.max(where.height, TAG_GROUND.height)),
+  };
+  const from = (middle: number, length: number, all: number) =>
+    Math.min(all - length, Math.max(0, middle - length / 2));
+  return {
+    ...grown,
+    x: from(where.x + where.width / 2, grown.width, width),
+    y: from(where.y + where.height / 2, grown.height, height),
+  };
 }

@@ -1,21 +1,25 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
-import type { LayerMark } from '../../ui/layer-colours';
+import { layerMark, type LayerMark } from '../../ui/layer-colours';
 import type { Box } from './field-geometry';
+import type { DrawnGround } from './grounds';
 
 /** A layer as it lies on the field, in pixels. */
 export interface Territory {
   id: string;
+  /** Place of the layer in its patch. */
+  index: number;
   mark: LayerMark;
-  hatch: { width: number; height: number; line: string; transform: string | null };
   box: Box;
   selected: boolean;
+  /** Drawn with its own colour and hatching over all others. */
+  plain: boolean;
   silenced: boolean;
   /** Where its fades cross −9, −6 and −3 dB. */
   keyLines: readonly number[];
   velocityLines: readonly number[];
 }
 
-/** A sheet of territories: wash, hatching, border and contour lines of each. */
+/** A sheet of the map: the colour and hatching of grounds, then borders and contour lines of territories. */
 @Component({
   selector: '[pcTerritories]',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -23,5 +27,10 @@ export interface Territory {
   styleUrl: './territories.scss',
 })
 export class Territories {
+  readonly grounds = input<readonly DrawnGround[]>([]);
   readonly territories = input.required<readonly Territory[]>();
+
+  protected dayOf(index: number): string {
+    return layerMark(index).day;
+  }
 }

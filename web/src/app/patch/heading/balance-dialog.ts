@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MatTableModule } from '@angular/material/table';
 import { balance, type Responses } from '@pentachord/core/loudness';
 import type { CompiledPatch } from '@pentachord/core/routing';
 import { formatDb } from '@pentachord/core/units';
@@ -18,7 +20,7 @@ export type BalanceResult = Map<string, number>;
 /** Shows what balancing would do, before and after, and lets the player say how the layers shall stand to each other. */
 @Component({
   selector: 'pc-balance-dialog',
-  imports: [LayerBadge, MatDialogModule, NumberField],
+  imports: [LayerBadge, MatButtonModule, MatDialogModule, MatTableModule, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Balance</h2>
@@ -27,67 +29,62 @@ export type BalanceResult = Map<string, number>;
         Measured at strength 80, or the nearest at which a layer answers. The patch as a whole stays
         as loud as it is.
       </p>
-      <table>
-        <thead>
-          <tr>
-            <th scope="col">Layer</th>
-            <th scope="col">heard now</th>
-            <th scope="col">shall stand</th>
-            <th scope="col">level before</th>
-            <th scope="col">level after</th>
-          </tr>
-        </thead>
-        <tbody>
-          @for (row of rows(); track row.id) {
-            <tr [attr.data-layer]="row.name">
-              <th scope="row"><pc-layer-badge [index]="row.index" /> {{ row.name }}</th>
-              <td class="mono">{{ row.heard }}</td>
-              <td>
-                <pc-number-field
-                  kind="signed"
-                  [label]="'How far ' + row.name + ' shall stand above the others, dB'"
-                  [value]="row.wish"
-                  [min]="-24"
-                  [max]="24"
-                  (changed)="wish(row.id, $event.value)"
-                />
-                dB
-              </td>
-              <td class="mono">{{ row.before }}</td>
-              <td class="mono after" [class.changed]="row.changed">{{ row.after }}</td>
-            </tr>
-          } @empty {
-            <tr>
-              <td colspan="5">No layer of this patch has a measured sound yet.</td>
-            </tr>
-          }
-        </tbody>
+      <table mat-table [dataSource]="rows()" [trackBy]="idOf">
+        <ng-container matColumnDef="layer">
+          <th mat-header-cell *matHeaderCellDef>Layer</th>
+          <td mat-cell *matCellDef="let row">
+            <pc-layer-badge [index]="row.index" /> {{ row.name }}
+          </td>
+        </ng-container>
+        <ng-container matColumnDef="heard">
+          <th mat-header-cell *matHeaderCellDef>heard now</th>
+          <td mat-cell *matCellDef="let row" class="mono">{{ row.heard }}</td>
+        </ng-container>
+        <ng-container matColumnDef="wish">
+          <th mat-header-cell *matHeaderCellDef>shall stand</th>
+          <td mat-cell *matCellDef="let row">
+            <pc-number-field
+              kind="signed"
+              [label]="'How far ' + row.name + ' shall stand above the others, dB'"
+              [value]="row.wish"
+              [min]="-24"
+              [max]="24"
+              (changed)="wish(row.id, $event.value)"
+            />
+            dB
+          </td>
+        </ng-container>
+        <ng-container matColumnDef="before">
+          <th mat-header-cell *matHeaderCellDef>level before</th>
+          <td mat-cell *matCellDef="let row" class="mono">{{ row.before }}</td>
+        </ng-container>
+        <ng-container matColumnDef="after">
+          <th mat-header-cell *matHeaderCellDef>level after</th>
+          <td mat-cell *matCellDef="let row" class="mono after" [class.changed]="row.changed">
+            {{ row.after }}
+          </td>
+        </ng-container>
+        <tr mat-header-row *matHeaderRowDef="columns"></tr>
+        <tr mat-row *matRowDef="let row; columns: columns" [attr.data-layer]="row.name"></tr>
+        <tr *matNoDataRow>
+          <td [attr.colspan]="columns.length">No layer of this patch has a measured sound yet.</td>
+        </tr>
       </table>
     </mat-dialog-content>
     <mat-dialog-actions align="end">
-      <button type="button" class="plain" mat-dialog-close>Leave it</button>
-      <button type="button" class="plain" [disabled]="!changes()" (click)="take()">
+      <button type="button" matButton="outlined" mat-dialog-close>Leave it</button>
+      <button type="button" matButton="filled" [disabled]="!changes()" (click)="take()">
         Set these levels
       </button>
     </mat-dialog-actions>
   `,
   styles: `
     table {
-      border-collapse: collapse;
       margin-top: 12px;
-      width: 100%;
     }
-    th,
-    td {
-      text-align: left;
-      font-weight: 400;
-      padding: 5px 14px 5px 0;
+    td,
+    th {
       white-space: nowrap;
-    }
-    thead th {
-      font-size: 13px;
-      font-weight: 600;
-      color: var(--ink-soft);
     }
     .changed {
       font-weight: 600;
@@ -122,7 +119,12 @@ export class BalanceDialog {
       };
     }),
   );
+  protected readonly columns = ['layer', 'heard', 'wish', 'before', 'after'];
   protected readonly changes = computed(() => this.rows().some((row) => row.changed));
+
+  protected idOf(_index: number, row: { id: string }): string {
+    return row.id;
+  }
 
   protected wish(layerId: string, decibels: number): void {
     this.relation.update((relation) => new Map(relation).set(layerId, decibels));

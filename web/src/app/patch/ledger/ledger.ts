@@ -1,6 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { DragDropModule, type CdkDragDrop } from '@angular/cdk/drag-drop';
+import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
+import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
+import { MatSortModule, type Sort } from '@angular/material/sort';
+import { MatTableModule } from '@angular/material/table';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import type { Keyboard, Layer, Patch, Sound } from '@pentachord/core/model';
 import type { MiddleC } from '@pentachord/core/pitch';
 import { withRangePart, type RangePart } from '@pentachord/core/range';
@@ -9,7 +15,6 @@ import { touchInWords } from '@pentachord/core/touch';
 import { LayerBadge } from '../../ui/layer-badge';
 import { LevelMeter } from '../../ui/level-meter';
 import { NumberField } from '../../ui/numbers/number-field';
-import { RowDrag } from './row-drag';
 import { StolenFlag } from './stolen-flag';
 
 /** A change of a layer made in the ledger. */
@@ -19,10 +24,19 @@ export interface LedgerChange {
   gesture?: string;
 }
 
-/** Something to be done with a layer. */
-export interface LedgerDeed {
+/** A layer to be opened: at a part of it, or where the drawer was last. */
+export interface LedgerOpening {
   layerId: string;
-  deed: 'duplicate' | 'remove' | 'up' | 'down' | 'solo' | 'keep' | 'copy' | 'touch' | 'open';
+  tab: 'touch' | null;
+}
+
+/** What the menu of a row offers; the layer it is opened on has been told before. */
+export interface RowCommand {
+  words: string;
+  shown: string;
+  icon?: string;
+  why: () => string;
+  run: (choice: string) => void;
 }
 
 /** A row clicked, and whether the others stay selected. */
@@ -44,17 +58,17 @@ type SortKey =
   | 'transpose'
   | 'level'
   | 'pan';
-const COLUMNS: readonly { key: SortKey; name: string }[] = [
-  { key: 'letter', name: '' },
-  { key: 'name', name: 'Layer' },
-  { key: 'sound', name: 'Sound' },
-  { key: 'from', name: 'From' },
-  { key: 'keys', name: 'Keys' },
-  { key: 'velocities', name: 'Velocity' },
-  { key: 'touch', name: 'Touch' },
-  { key: 'transpose', name: 'Transpose' },
-  { key: 'level', name: 'Level' },
-  { key: 'pan', name: 'Pan' },
+const COLUMNS: readonly SortKey[] = [
+  'letter',
+  'name',
+  'sound',
+  'from',
+  'keys',
+  'velocities',
+  'touch',
+  'transpose',
+  'level',
+  'pan',
 ];
 
 /** What a ledger line says beside the layer itself. */
@@ -72,7 +86,20 @@ interface LedgerRow {
 /** The table of layers: one row a layer, every number typed, stepped, or played. */
 @Component({
   selector: 'pc-ledger',
-  imports: [LayerBadge, LevelMeter, MatIconModule, MatMenuModule, NumberField, RowDrag, StolenFlag],
+  imports: [
+    DragDropModule,
+    LayerBadge,
+    LevelMeter,
+    MatButtonModule,
+    MatIconModule,
+    MatInputModule,
+    MatMenuModule,
+    MatSortModule,
+    MatTableModule,
+    MatTooltipModule,
+    NumberField,
+    StolenFlag,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ledger.html',
   styleUrl: './ledger.scss',
@@ -92,7 +119,11 @@ export class Ledger {
   readonly songShift = input(0);
   readonly picked = output<LedgerPick>();
   readonly changed = output<LedgerChange>();
-  readonly deed = output<LedgerDeed>();
+  readonly soloAsked = output<string>();
+  readonly opened = output<LedgerOpening>();
+  /** The menu of a row was opened; {@link commands} are about this layer now. */
+  readonly menuOpened = output<string>();
+  readonly commands = input<readonly RowCommand[]>([]);
   /** A row dragged to another place, counted without itself. */
   readonly moved = output<{ layerId: string; to: number }>();
   /** The player wants another sound for a layer. */
@@ -101,14 +132,23 @@ export class Ledger {
   /** The layer whose transposition is under the hand or the caret; null when none is. */
   readonly transposing = output<string | null>();
 
-  protected readonly columns = COLUMNS;
-  protected readonly sort = signal<{ key: SortKey; down: boolean }>({ key: 'letter', down: false });
+  /** The layer under the hand, null when none is. */
+  readonly hovered = output<string | null>();
+
+  protected readonly columns = [...COLUMNS, 'deeds'];
+  protected readonly sort = signal<Sort>({ active: 'letter', direction: 'asc' });
+  /** True while the rows stand in the order of the patch, and can be put into another one. */
+  protected readonly inOrder = computed(() => {
+    const { active, direction } = this.sort();
+    return direction === '' || (active === 'letter' && direction === 'asc');
+  });
   protected readonly axes = ['keys', 'velocities'] as const;
   protected readonly channels = Array.from({ length: 16 }, (_, i) => i + 1);
   protected readonly rows = computed(() => {
-    const { key, down } = this.sort();
-    const sorted = [...this.lines()].sort(ORDERS[key]);
-    return down ? sorted.reverse() : sorted;
+    if (this.inOrder()) return this.lines();
+    const { active, direction } = this.sort();
+    const sorted = [...this.lines()].sort(ORDERS[active as SortKey]);
+    return direction === 'desc' ? sorted.reverse() : sorted;
   });
   private readonly lines = computed((): LedgerRow[] => {
     const { layers, sounds } = this.patch();
@@ -129,18 +169,35 @@ export class Ledger {
     });
   });
 
-  /** Sorts by a column; again turns the order round, a third time goes back to the letters. */
-  protected sortBy(key: SortKey): void {
-    this.sort.update((sort) => {
-      if (sort.key !== key) return { key, down: false };
-      return sort.down ? { key: 'letter', down: false } : { key, down: true };
-    });
+  protected idOf(_index: number, { layer }: LedgerRow): string {
+    return layer.id;
   }
 
-  protected sortOf(key: SortKey): 'ascending' | 'descending' | 'none' {
-    const sort = this.sort();
-    if (sort.key !== key) return 'none';
-    return sort.down ? 'descending' : 'ascending';
+  protected drop({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
+    const layerId = this.rows()[previousIndex]?.layer.id;
+    if (layerId && previousIndex !== currentIndex)
+      this.moved.emit({ layerId, to: currentIndex });
+  }
+
+  /** A double click on what is no field and no button opens the layer. */
+  protected open(event: MouseEvent, layerId: string): void {
+    if (!(event.target as HTMLElement).closest('input, button'))
+      this.opened.emit({ layerId, tab: null });
+  }
+
+  /** True for a range without limits. */
+  protected everything(layer: Layer, axis: 'keys' | 'velocities'): boolean {
+    return layer[axis].low === (axis === 'keys' ? 0 : 1) && layer[axis].high === 127;
+  }
+
+  /** Takes the limits off a range. */
+  protected takeAll(layer: Layer, axis: 'keys' | 'velocities', gesture: string): void {
+    const range = { ...layer[axis], low: axis === 'keys' ? 0 : 1, high: 127 };
+    this.changed.emit({
+      layerId: layer.id,
+      changes: { [axis]: range },
+      gesture: `${gesture} ${axis} all`,
+    });
   }
 
   /** A click that selects several rows does not also go into one of them. */

@@ -8,6 +8,7 @@ import {
   type Patch,
   type PatchSound,
 } from '@pentachord/core/model';
+import { without } from '../records';
 import type { Things } from '../show/document';
 import { edits, type Edit, type PatchEdit } from './edits';
 
@@ -41,10 +42,6 @@ export function carryOut(things: Things, edit: Edit): void {
   }
 }
 
-function without<T>(things: Record<string, T>, id: string): Record<string, T> {
-  return Object.fromEntries(Object.entries(things).filter(([other]) => other !== id));
-}
-
 function carryOutOn(patch: Patch, edit: PatchEdit): void {
   const layerOf = (id: string) => patch.layers.find((layer) => layer.id === id);
   switch (edit.type) {
@@ -60,7 +57,12 @@ function carryOutOn(patch: Patch, edit: PatchEdit): void {
       patch.layers.push({
         ...newLayer(edit.layerId, edit.name, edit.sound.id),
         ...(edit.keyboardId ? { keyboards: [edit.keyboardId] } : {}),
+        ...(edit.beside ? { keys: edit.beside.keys } : {}),
       });
+      if (edit.beside) {
+        const neighbour = layerOf(edit.beside.layerId);
+        if (neighbour) neighbour.keys = edit.beside.neighbourKeys;
+      }
       break;
     case edits.layersDuplicated.type:
       for (const original of [...patch.layers]) {

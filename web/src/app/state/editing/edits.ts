@@ -42,6 +42,8 @@ export const edits = createActionGroup({
       name: string;
       sound: PatchSound;
       keyboardId: string | null;
+      /** Beside another layer instead of over everything: who plays which keys from now on. */
+      beside?: { layerId: string; keys: Range; neighbourKeys: Range };
     }>(),
     /** Copies of layers get these ids, by original. */
     'Layers duplicated': props<{ patchId: string; copyIds: Readonly<Record<string, string>> }>(),

@@ -11,23 +11,33 @@ import {
   type Patch,
   type PatchSound,
 } from '@pentachord/core/model';
+import type { Range } from '@pentachord/core/range';
 import { Store } from '@ngrx/store';
+import { Editing } from './editing';
 import { edits } from './edits';
 import type { AppState } from '../reducers';
 import { selectKeyboard, selectKeyboards, selectPatch, selectPatchesOfSong } from '../selectors';
 import { session } from '../session/session';
 
+/** Which keys a new layer and the one beside it play from now on. */
+export interface Beside {
+  layerId: string;
+  keys: Range;
+  neighbourKeys: Range;
+}
+
 /** Taking from the shelf into the patch on the desk, keeping what is there, and carrying layers between patches. */
 @Injectable({ providedIn: 'root' })
 export class Taking {
   private readonly store = inject<Store<AppState>>(Store);
+  private readonly door = inject(Editing);
   private readonly patch = this.store.selectSignal(selectPatch);
   private readonly patches = this.store.selectSignal(selectPatchesOfSong);
   private readonly keyboard = this.store.selectSignal(selectKeyboard);
   private readonly keyboards = this.store.selectSignal(selectKeyboards);
 
   /** Takes an item, selects what came of it, and says what was done; an empty text when there is no patch to take it into. */
-  take(item: ShelfItem): string {
+  take(item: ShelfItem, beside?: Beside): string {
     const patch = this.patch();
     if (!patch) return '';
     const content = item.keepsake?.content;
@@ -39,13 +49,14 @@ export class Taking {
     const sound = soundOf(item);
     if (!sound) return '';
     const layerId = crypto.randomUUID();
-    this.store.dispatch(
+    this.door.do(
       edits.layerAdded({
         patchId: patch.id,
         layerId,
         name: item.name,
         sound,
         keyboardId: this.keyboard()?.id ?? null,
+        beside,
       }),
     );
     this.store.dispatch(session.layerSelected({ layerId }));
@@ -56,13 +67,13 @@ export class Taking {
   swap(layerId: string, item: ShelfItem): void {
     const patchId = this.patch()?.id;
     const sound = soundOf(item);
-    if (patchId && sound) this.store.dispatch(edits.soundSwapped({ patchId, layerId, sound }));
+    if (patchId && sound) this.door.do(edits.soundSwapped({ patchId, layerId, sound }));
   }
 
   /** Keeps a copy under a name. */
   keep(name: string, content: KeptContent): void {
     const keepsake = { id: crypto.randomUUID(), name, favourite: false, content };
-    this.store.dispatch(edits.keepsakeAdded({ keepsake }));
+    this.door.do(edits.keepsakeAdded({ keepsake }));
   }
 
   /** Layers of the patch on the desk, to be carried elsewhere; null when there are none of these ids. */
@@ -78,7 +89,7 @@ export class Taking {
     const patchId = this.patch()?.id;
     if (!patchId) return;
     const fresh = renewed(carried, this.keyboardIds(), () => crypto.randomUUID());
-    this.store.dispatch(edits.layersPasted({ patchId, carried: fresh, words }));
+    this.door.do(edits.layersPasted({ patchId, carried: fresh, words }));
     this.store.dispatch(session.layersSelected({ layerIds: fresh.layers.map(({ id }) => id) }));
   }
 
@@ -100,7 +111,7 @@ export class Taking {
     const other = this.patches().find(({ id }) => id !== patch?.id);
     if (!patch || !other) return;
     this.store.dispatch(session.patchOpened({ patchId: other.id }));
-    this.store.dispatch(edits.patchRemoved({ patchId: patch.id }));
+    this.door.do(edits.patchRemoved({ patchId: patch.id }));
   }
 
   private takePatch(name: string, kept: Patch): string {
@@ -118,7 +129,7 @@ export class Taking {
   }
 
   private open(patch: Patch): void {
-    this.store.dispatch(edits.patchAdded({ patch }));
+    this.door.do(edits.patchAdded({ patch }));
     this.store.dispatch(session.patchOpened({ patchId: patch.id }));
   }
 

@@ -3,7 +3,7 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { catchError, from, of, switchMap } from 'rxjs';
 import { Api } from '../saving/api';
 import { loading } from './loading';
-import { rememberedPlace } from '../session/bookmark';
+import { rememberedBookmark } from '../session/bookmark';
 
 /** Opens the show that was open last, else the newest. */
 export const openShow = createEffect(
@@ -27,7 +27,7 @@ export const openShow = createEffect(
 
 async function open(api: Api) {
   const shows = await api.shows();
-  const last = rememberedPlace()?.showId;
+  const last = rememberedBookmark()?.showId;
   const show = shows.find((s) => s.id === last) ?? shows.at(0);
   if (!show) throw new Error('there is no show on the server');
   const [document, sounds, keepsakes] = await Promise.all([

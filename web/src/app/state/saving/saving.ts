@@ -8,6 +8,7 @@ import {
   type Things,
 } from '../show/document';
 import { loading } from '../loading/loading';
+import { without } from '../records';
 
 /** A thing that was saved elsewhere since: both versions, until the player chooses. */
 export interface Conflict {
@@ -72,10 +73,6 @@ export function unsavedThings(things: Things, base: SavingState['base']): Unsave
   const rank = (thing: Unsaved) =>
     thing.value === null ? order.length * 2 - order.indexOf(thing.kind) : order.indexOf(thing.kind);
   return found.sort((a, b) => rank(a) - rank(b));
-}
-
-function without<T>(record: Readonly<Record<string, T>>, key: string): Record<string, T> {
-  return Object.fromEntries(Object.entries(record).filter(([other]) => other !== key));
 }
 
 export const savingReducer = createReducer<SavingState>(

@@ -13,14 +13,14 @@ import {
   selectSteps,
   selectThings,
 } from '../selectors';
-import { placeSchema, session, type Place } from './session';
+import { bookmarkSchema, session, type Bookmark } from './session';
 
 const KEY = 'pentachord place';
 
 /** Where the player was before the reload, if that can be read. */
-export function rememberedPlace(): Place | null {
+export function rememberedBookmark(): Bookmark | null {
   try {
-    return placeSchema.parse(JSON.parse(localStorage.getItem(KEY) ?? 'null'));
+    return bookmarkSchema.parse(JSON.parse(localStorage.getItem(KEY) ?? 'null'));
   } catch {
     return null;
   }
@@ -33,7 +33,7 @@ export const restorePlace = createEffect(
       ofType(loading.loaded),
       concatLatestFrom(() => [store.select(selectThings), store.select(selectSteps)]),
       map(([{ document }, things, steps]) => {
-        const last = rememberedPlace();
+        const last = rememberedBookmark();
         if (last?.showId === document.show.value.id && last.songId && things.songs[last.songId])
           return session.placeRestored(stillThere(last, things));
         const first = steps.at(0);
@@ -51,7 +51,7 @@ export const restorePlace = createEffect(
   { functional: true },
 );
 
-function stillThere(place: Place, things: Things): Omit<Place, 'showId'> {
+function stillThere(place: Bookmark, things: Things): Omit<Bookmark, 'showId'> {
   const known = (id: string | null, among: Record<string, unknown>) =>
     id && among[id] ? id : null;
   return {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { NOWHERE, placeSchema, session, sessionReducer, type SessionState } from './session';
+import { NOWHERE, bookmarkSchema, session, sessionReducer, type SessionState } from './session';
 
 const at: SessionState = {
   ...NOWHERE,
@@ -47,8 +47,8 @@ describe('where the player is', () => {
 
   it('remembers a place only when it can be read again', () => {
     const place = { showId: 's', songId: 'a', cueId: null, patchId: 'p', keyboardId: null };
-    expect(placeSchema.parse(JSON.parse(JSON.stringify(place)))).toEqual(place);
-    expect(placeSchema.safeParse({ ...place, songId: 7 }).success).toBe(false);
-    expect(placeSchema.safeParse(null).success).toBe(false);
+    expect(bookmarkSchema.parse(JSON.parse(JSON.stringify(place)))).toEqual(place);
+    expect(bookmarkSchema.safeParse({ ...place, songId: 7 }).success).toBe(false);
+    expect(bookmarkSchema.safeParse(null).success).toBe(false);
   });
 });

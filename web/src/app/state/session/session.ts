@@ -31,19 +31,19 @@ export const NOWHERE: SessionState = {
 };
 
 /** What is remembered over a reload. */
-export const placeSchema = z.object({
+export const bookmarkSchema = z.object({
   showId: z.string(),
   songId: z.string().nullable(),
   cueId: z.string().nullable(),
   patchId: z.string().nullable(),
   keyboardId: z.string().nullable(),
 });
-export type Place = z.infer<typeof placeSchema>;
+export type Bookmark = z.infer<typeof bookmarkSchema>;
 
 export const session = createActionGroup({
   source: 'Session',
   events: {
-    'Place restored': props<Omit<Place, 'showId'>>(),
+    'Place restored': props<Omit<Bookmark, 'showId'>>(),
     /** A step of the show became current, chosen on screen or from a pad, pedal or key. */
     'Cue reached': props<{ songId: string; cueId: string | null; patchId: string | null }>(),
     'Patch opened': props<{ patchId: string }>(),

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
 
 /** Shortcuts that belong together. */
@@ -10,7 +11,7 @@ export interface ShortcutGroup {
 /** The list of keyboard shortcuts. */
 @Component({
   selector: 'pc-shortcuts-dialog',
-  imports: [MatDialogModule],
+  imports: [MatButtonModule, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Keyboard shortcuts</h2>
@@ -32,7 +33,7 @@ export interface ShortcutGroup {
       }
     </mat-dialog-content>
     <mat-dialog-actions align="end">
-      <button type="button" class="plain" mat-dialog-close>Close</button>
+      <button type="button" matButton="outlined" mat-dialog-close>Close</button>
     </mat-dialog-actions>
   `,
   styles: `

@@ -1,27 +1,26 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { MatSliderModule } from '@angular/material/slider';
 import { NumberField } from './number-field';
 import type { NumberKind } from './number-text';
 
 /** A setting with its name, a slider, and its number with the unit. What is projected stands at the end of the line. */
 @Component({
   selector: 'pc-amount',
-  imports: [NumberField],
+  imports: [MatSliderModule, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <span class="name" aria-hidden="true">{{ name() }}</span>
-    <input
-      #slider
-      type="range"
-      [attr.aria-label]="label() + ', slider'"
-      [min]="min()"
-      [max]="max()"
-      [step]="step()"
-      [value]="value()"
-      (pointerdown)="gesture = begin()"
-      (focus)="gesture = begin()"
-      (input)="changed.emit({ value: slider.valueAsNumber, gesture })"
-      (keydown)="$event.stopPropagation()"
-    />
+    <mat-slider [min]="min()" [max]="max()" [step]="step()">
+      <input
+        matSliderThumb
+        [attr.aria-label]="label() + ', slider'"
+        [value]="value()"
+        (pointerdown)="gesture = begin()"
+        (focus)="gesture = begin()"
+        (valueChange)="changed.emit({ value: $event, gesture })"
+        (keydown)="$event.stopPropagation()"
+      />
+    </mat-slider>
     <span class="number">
       <pc-number-field
         [kind]="kind()"
@@ -49,9 +48,11 @@ import type { NumberKind } from './number-text';
       color: var(--ink-soft);
       font-size: 13px;
     }
-    input {
-      width: 100%;
-      margin: 0;
+    mat-slider {
+      width: auto;
+      min-width: 0;
+      height: 26px;
+      margin: 0 6px;
     }
     .unit {
       font: 400 12px/1 var(--mono);

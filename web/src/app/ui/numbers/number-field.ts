@@ -9,16 +9,25 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { MatTooltip, MatTooltipModule } from '@angular/material/tooltip';
 import type { MiddleC } from '@pentachord/core/pitch';
 import { Live } from '../../live/live';
-import { readNumber, writeNumber, type NumberKind } from './number-text';
+import { NumberFieldControl } from './number-field-control';
+import { isEverything, readNumber, writeNumber, type NumberKind } from './number-text';
+
+/** Pixels that the hand moves before it drags the number and does not just click. */
+const SLACK = 4;
+/** Pixels for one step while the number is dragged. */
+const PIXELS_A_STEP = 5;
 
 /**
- * A number that can be typed, stepped with the arrow keys, and, for keys, set by playing: with the caret in the field,
- * the next key struck is taken.
+ * A number that can be typed, stepped with the arrow keys, dragged up and down, and, for keys, set by playing: with the caret
+ * in the field, the next key struck is taken. It stands bare in a table cell, or in a Material form field.
  */
 @Component({
   selector: 'pc-number-field',
+  imports: [MatTooltipModule],
+  hostDirectives: [NumberFieldControl],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <input
@@ -27,17 +36,26 @@ import { readNumber, writeNumber, type NumberKind } from './number-text';
       autocomplete="off"
       spellcheck="false"
       role="spinbutton"
+      matTooltipShowDelay="500"
+      [id]="control.id"
       [class.bad]="problem()"
       [style.width.ch]="chars()"
       [value]="shown()"
-      [disabled]="disabled()"
+      [matTooltip]="hint()"
+      [matTooltipDisabled]="!near() || problem() !== ''"
       [attr.aria-label]="label()"
       [attr.aria-valuenow]="value()"
       [attr.aria-valuemin]="min()"
       [attr.aria-valuemax]="max()"
-      [attr.aria-valuetext]="written()"
+      [attr.aria-valuetext]="shownAs() ?? written()"
       [attr.aria-invalid]="problem() ? true : null"
-      [attr.title]="problem() || hint()"
+      [attr.aria-describedby]="control.describedBy() || null"
+      (pointerenter)="comeNear()"
+      (pointerleave)="near.set(false)"
+      (pointerdown)="takeHold($event)"
+      (pointermove)="pull($event)"
+      (pointerup)="letGo()"
+      (pointercancel)="letGo()"
       (focus)="begin()"
       (blur)="finish()"
       (input)="typed.set(box.value)"
@@ -62,8 +80,9 @@ import { readNumber, writeNumber, type NumberKind } from './number-text';
       padding: 4px 3px;
       text-align: inherit;
       box-sizing: content-box;
+      touch-action: none;
     }
-    input:hover:not(:disabled) {
+    input:hover {
       border-color: #8792a5;
       background: var(--sheet);
     }
@@ -87,6 +106,7 @@ import { readNumber, writeNumber, type NumberKind } from './number-text';
       padding: 4px 8px;
       border-radius: 4px;
       font: 400 13px/1.3 var(--words);
+      white-space: normal;
     }
   `,
 })
@@ -100,18 +120,26 @@ export class NumberField {
   readonly step = input(1);
   readonly chars = input(4);
   readonly middleC = input<MiddleC>(4);
-  readonly disabled = input(false);
   /** What the number does, told on hovering. */
   readonly explain = input('');
+  /** What is shown in place of the number while nobody types, such as “all” for a range without limits. */
+  readonly shownAs = input<string | null>(null);
   /** A new value, with the gesture it belongs to. */
   readonly changed = output<{ value: number; gesture: string }>();
+  /** “all” was typed, with the gesture. */
+  readonly allAsked = output<string>();
 
   private readonly live = inject(Live);
+  protected readonly control = inject(NumberFieldControl);
   private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
+  private readonly tooltip = viewChild.required(MatTooltip);
   protected readonly typed = signal<string | null>(null);
   protected readonly problem = signal('');
+  /** True while the hand is over it: only then it needs its tooltip. */
+  protected readonly near = signal(false);
   private gesture = '';
   private stopListening: (() => void) | null = null;
+  private hold: { y: number; from: number; drags: boolean } | null = null;
 
   protected readonly written = computed(() =>
     writeNumber(this.value(), this.kind(), this.middleC()),
@@ -121,15 +149,28 @@ export class NumberField {
     max: this.max(),
     middleC: this.middleC(),
   }));
-  protected readonly shown = computed(() => this.typed() ?? this.written());
+  protected readonly shown = computed(() => this.typed() ?? this.shownAs() ?? this.written());
   protected readonly hint = computed(() =>
     this.kind() === 'key'
-      ? `${this.value()} · type it, arrow keys, or play the key`
+      ? `${this.value()} · type it, arrow keys, drag, or play the key`
       : this.explain(),
   );
 
+  constructor() {
+    this.control.focusField = () => this.box().nativeElement.focus();
+  }
+
+  protected comeNear(): void {
+    this.near.set(true);
+    // It has not heard the hand come: it is there only from now on.
+    setTimeout(() => {
+      if (this.near() && this.hint()) this.tooltip().show();
+    });
+  }
+
   protected begin(): void {
     this.gesture = crypto.randomUUID();
+    this.control.tell({ focused: true });
     this.box().nativeElement.select();
     if (this.kind() === 'key')
       this.stopListening = this.live.host.listenToKeys((key) => {
@@ -144,7 +185,32 @@ export class NumberField {
     this.stopListening = null;
     this.commit();
     this.typed.set(null);
-    this.problem.set('');
+    this.setProblem('');
+    this.control.tell({ focused: false });
+    this.box().nativeElement.value = this.shown();
+  }
+
+  protected takeHold(event: PointerEvent): void {
+    if (event.button !== 0 || document.activeElement === this.box().nativeElement) return;
+    this.hold = { y: event.clientY, from: this.value(), drags: false };
+  }
+
+  protected pull(event: PointerEvent): void {
+    const { hold } = this;
+    if (!hold) return;
+    const up = hold.y - event.clientY;
+    if (!hold.drags) {
+      if (Math.abs(up) < SLACK) return;
+      hold.drags = true;
+      this.gesture = crypto.randomUUID();
+      this.box().nativeElement.setPointerCapture(event.pointerId);
+      this.box().nativeElement.blur();
+    }
+    this.take(rounded(hold.from + Math.round(up / PIXELS_A_STEP) * this.step()));
+  }
+
+  protected letGo(): void {
+    this.hold = null;
   }
 
   protected key(event: KeyboardEvent): void {
@@ -155,14 +221,14 @@ export class NumberField {
       this.commit();
       const far = this.kind() === 'key' || this.kind() === 'signed' ? 12 : 10;
       const by = this.step() * (event.shiftKey ? far : 1) * (event.key === 'ArrowUp' ? 1 : -1);
-      this.take(Math.round((this.value() + by) * 100) / 100);
+      this.take(rounded(this.value() + by));
     } else if (event.key === 'Enter') {
       this.commit();
       if (!this.problem()) this.box().nativeElement.select();
     } else if (event.key === 'Escape') {
       this.typed.set(null);
-      this.problem.set('');
-      this.box().nativeElement.value = this.written();
+      this.setProblem('');
+      this.box().nativeElement.value = this.shown();
     }
     // Single letters are shortcuts elsewhere, but here they are text.
     event.stopPropagation();
@@ -170,13 +236,19 @@ export class NumberField {
 
   private commit(): void {
     const text = this.typed();
-    if (text === null || text.trim() === this.written()) {
+    if (text === null || text.trim() === this.written() || text.trim() === this.shownAs()) {
       this.typed.set(null);
+      return;
+    }
+    if (isEverything(text)) {
+      this.typed.set(null);
+      this.setProblem('');
+      this.allAsked.emit(this.gesture);
       return;
     }
     const read = readNumber(text, this.kind(), this.limits());
     if (!read.ok) {
-      this.problem.set(read.problem);
+      this.setProblem(read.problem);
       return;
     }
     this.typed.set(null);
@@ -184,9 +256,18 @@ export class NumberField {
   }
 
   private take(value: number): void {
-    this.problem.set('');
+    this.setProblem('');
     const taken = Math.min(this.max(), Math.max(this.min(), value));
     if (taken !== this.value()) this.changed.emit({ value: taken, gesture: this.gesture });
     this.box().nativeElement.value = writeNumber(taken, this.kind(), this.middleC());
   }
+
+  private setProblem(words: string): void {
+    this.problem.set(words);
+    this.control.tell({ errorState: words !== '' });
+  }
+}
+
+function rounded(value: number): number {
+  return Math.round(value * 1000) / 1000;
 }

@@ -60,6 +60,11 @@ export function writeNumber(value: number, kind: NumberKind, middleC: MiddleC): 
   }
 }
 
+/** True for what a player types to take all limits off a range: `all`, `all keys`. */
+export function isEverything(text: string): boolean {
+  return /^all( keys)?$/i.test(text.trim());
+}
+
 function readPan(text: string): NumberReading {
   const match = /^(?:(\d+)\s*)?([LRC])$/i.exec(text);
   if (match) {

@@ -8,23 +8,28 @@ import {
   input,
   linkedSignal,
   output,
-  signal,
   viewChild,
 } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormBuilder, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatChipsModule } from '@angular/material/chips';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
 import {
-  EVERYTHING,
   searchShelf,
   shelf,
   type ShelfItem,
   type ShelfSearch,
 } from '@pentachord/core/library';
 import { loudnessAt } from '@pentachord/core/loudness';
-import { SOUND_CATEGORIES } from '@pentachord/core/model';
+import { SOUND_CATEGORIES, type SoundCategory } from '@pentachord/core/model';
 import { noteName } from '@pentachord/core/pitch';
 import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';
 import { ScreenHands } from '../../live/hands/screen-hands';
 import { Auditioning } from '../../state/session/auditioning';
+import { Editing } from '../../state/editing/editing';
 import { edits } from '../../state/editing/edits';
 import type { AppState } from '../../state/reducers';
 import {
@@ -52,7 +57,14 @@ export type Offered = 'everything' | 'layers' | 'sounds';
  */
 @Component({
   selector: 'pc-sound-browser',
-  imports: [PlayableKeyboard],
+  imports: [
+    MatButtonModule,
+    MatChipsModule,
+    MatFormFieldModule,
+    MatInputModule,
+    PlayableKeyboard,
+    ReactiveFormsModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './sound-browser.html',
   styleUrl: './sound-browser.scss',
@@ -68,6 +80,7 @@ export class SoundBrowser {
   readonly taken = output<ShelfItem>();
 
   private readonly store = inject<Store<AppState>>(Store);
+  private readonly editing = inject(Editing);
   private readonly live = inject(Live);
   protected readonly hands = inject(ScreenHands);
   protected readonly auditioning = inject(Auditioning);
@@ -83,7 +96,21 @@ export class SoundBrowser {
   protected readonly middleC = this.store.selectSignal(selectMiddleC);
 
   protected readonly categories = SOUND_CATEGORIES;
-  protected readonly search = signal<ShelfSearch>(EVERYTHING);
+  protected readonly form = inject(FormBuilder).nonNullable.group({
+    words: '',
+    only: [[] as ('favourites' | 'kept')[]],
+    category: 'all' as SoundCategory | 'all',
+  });
+  private readonly typed = toSignal(this.form.valueChanges, { initialValue: this.form.value });
+  private readonly search = computed((): ShelfSearch => {
+    const { words = '', only, category = 'all' } = this.typed();
+    return {
+      words,
+      category: category === 'all' ? null : category,
+      favouritesOnly: only?.includes('favourites') ?? false,
+      keptOnly: only?.includes('kept') ?? false,
+    };
+  });
   private readonly chosenId = linkedSignal(() => this.current());
 
   private readonly items = computed(() => {
@@ -158,12 +185,8 @@ export class SoundBrowser {
     this.box().nativeElement.focus();
   }
 
-  protected narrow(changes: Partial<ShelfSearch>): void {
-    this.search.update((search) => ({ ...search, ...changes }));
-  }
-
   protected clear(): void {
-    this.search.set(EVERYTHING);
+    this.form.reset();
   }
 
   protected choose(item: ShelfItem): void {
@@ -191,7 +214,7 @@ export class SoundBrowser {
 
   protected favour(item: ShelfItem): void {
     const favourite = !item.favourite;
-    this.store.dispatch(
+    this.editing.do(
       item.keepsake
         ? edits.keepsakeChanged({ keepsakeId: item.id, changes: { favourite } })
         : edits.soundFavoured({ librarySoundId: item.id, favourite }),

@@ -6,6 +6,7 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import type { ShelfItem } from '@pentachord/core/library';
 import { SoundBrowser, type Offered } from './sound-browser';
@@ -21,7 +22,7 @@ export interface PickerData {
 /** Lets the player try sounds and take one: `dialog.open(SoundPicker, { data })`, closed with the item taken. */
 @Component({
   selector: 'pc-sound-picker',
-  imports: [MatDialogModule, SoundBrowser],
+  imports: [MatButtonModule, MatDialogModule, SoundBrowser],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>{{ data.title }}</h2>
@@ -35,8 +36,8 @@ export interface PickerData {
     </mat-dialog-content>
     <mat-dialog-actions align="end">
       <span class="hint">Play to try it out. Enter takes it.</span>
-      <button type="button" class="plain" mat-dialog-close>Leave it</button>
-      <button type="button" class="plain main" [disabled]="!chosen()" (click)="take()">
+      <button type="button" matButton="outlined" mat-dialog-close>Leave it</button>
+      <button type="button" matButton="filled" [disabled]="!chosen()" (click)="take()">
         Take {{ chosen()?.name ?? 'it' }}
       </button>
     </mat-dialog-actions>

@@ -1,0 +1,86 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import type { Mend, Remark } from '@pentachord/core/coverage';
+import { Store } from '@ngrx/store';
+import { history } from '../../state/editing/history';
+import { PatchEditing } from '../../state/editing/patch-editing';
+import type { AppState } from '../../state/reducers';
+import {
+  selectCue,
+  selectDevices,
+  selectPatch,
+  selectPatchesOfSong,
+  selectPatchSong,
+  selectRemarks,
+  selectUndo,
+} from '../../state/selectors';
+import { LayerSelection } from '../../state/session/layer-selection';
+import { session } from '../../state/session/session';
+import { PatchCommands } from '../patch-commands';
+import { PatchDeeds } from '../patch-deeds';
+import { PatchDesk } from '../patch-desk';
+import { RemarksList } from './remarks-list';
+
+/** The heading of the Patch view: where it is, its name, what was noticed, and what can be done with all of it. */
+@Component({
+  selector: 'pc-patch-heading',
+  imports: [MatButtonModule, MatInputModule, MatMenuModule, MatTooltipModule, RemarksList],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './patch-heading.html',
+  styleUrl: './patch-heading.scss',
+})
+export class PatchHeading {
+  private readonly store = inject<Store<AppState>>(Store);
+  private readonly editing = inject(PatchEditing);
+  private readonly selection = inject(LayerSelection);
+  private readonly desk = inject(PatchDesk);
+  protected readonly deeds = inject(PatchDeeds);
+  private readonly commands = inject(PatchCommands);
+  protected readonly arrange = this.commands.of('arrange');
+  protected readonly more = this.commands.of('patch');
+  protected readonly patch = this.store.selectSignal(selectPatch);
+  /** The patch and its remarks as of the last look: while an edge is dragged they wait. */
+  protected readonly listed = this.desk.calm.following(this.patch);
+  protected readonly remarks = this.desk.calm.following(this.store.selectSignal(selectRemarks));
+  protected readonly song = this.store.selectSignal(selectPatchSong);
+  private readonly cue = this.store.selectSignal(selectCue);
+  protected readonly cueName = computed(() => {
+    const cue = this.cue();
+    return cue && cue.patchId === this.patch()?.id ? cue.name : null;
+  });
+  protected readonly patches = this.store.selectSignal(selectPatchesOfSong);
+  protected readonly devices = this.store.selectSignal(selectDevices);
+  protected readonly undo = this.store.selectSignal(selectUndo);
+
+  protected rename(box: HTMLInputElement): void {
+    const before = this.patch()?.name ?? '';
+    const name = box.value.trim().slice(0, 80);
+    if (name === '' || name === before) box.value = before;
+    else this.editing.rename(name);
+  }
+
+  protected openPatch(patchId: string): void {
+    this.store.dispatch(session.patchOpened({ patchId }));
+  }
+
+  protected show(remark: Remark): void {
+    if (remark.keyboardId)
+      this.store.dispatch(session.keyboardChosen({ keyboardId: remark.keyboardId }));
+    if (remark.layerIds.length > 0) this.selection.only(remark.layerIds[0]);
+  }
+
+  protected mend({ words, changes }: Mend): void {
+    this.editing.changeLayers(changes, words);
+  }
+
+  protected back(): void {
+    this.store.dispatch(history.undo());
+  }
+
+  protected forth(): void {
+    this.store.dispatch(history.redo());
+  }
+}

@@ -1,0 +1,145 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { lookAt, mendOf, type Mend, type Remark } from '@pentachord/core/coverage';
+import type { Device, Patch } from '@pentachord/core/model';
+import { PatchDesk } from '../patch-desk';
+
+/** Remarks shown in the heading; the rest are counted. */
+const MOST_SHOWN = 2;
+/** Remarks listed under “more”, the weightiest first. */
+const MOST_LISTED = 30;
+
+/** What was noticed about the patch, each with its mend, or with what to look at. */
+@Component({
+  selector: 'pc-remarks-list',
+  imports: [MatButtonModule, MatMenuModule, MatTooltipModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <ul aria-label="Remarks" aria-live="polite">
+      @for (line of shown(); track line.remark.id) {
+        <li>
+          <button
+            type="button"
+            matButton="outlined"
+            class="remark"
+            [class.alarm]="line.remark.weight === 'alarm'"
+            [matTooltip]="line.mend ? line.remark.text : line.remark.text + ': ' + line.look"
+            (click)="chosen.emit(line.remark)"
+            (pointerenter)="desk.pointed.set(line.remark.id)"
+            (pointerleave)="desk.pointed.set(null)"
+            (focus)="desk.pointed.set(line.remark.id)"
+            (blur)="desk.pointed.set(null)"
+          >
+            <span class="words">{{ line.remark.text }}</span>
+          </button>
+          @if (line.mend; as mend) {
+            <button
+              type="button"
+              matButton
+              class="mend"
+              [attr.aria-label]="mend.words + ' (' + line.remark.text + ')'"
+              (click)="mendAsked.emit(mend)"
+            >
+              {{ mend.words }}
+            </button>
+          }
+        </li>
+      }
+      @if (moreCount() > 0) {
+        <li class="more">
+          <button type="button" matButton="outlined" [matMenuTriggerFor]="remarkMenu">
+            {{ moreCount() }} more
+          </button>
+          <mat-menu #remarkMenu="matMenu"
+            ><ng-template matMenuContent>
+              @for (line of more(); track line.remark.id) {
+                <button mat-menu-item (click)="chosen.emit(line.remark)">
+                  {{ line.remark.text }}{{ line.mend ? '' : ': ' + line.look }}
+                </button>
+                @if (line.mend; as mend) {
+                  <button mat-menu-item class="mend-item" (click)="mendAsked.emit(mend)">
+                    {{ mend.words }}
+                  </button>
+                }
+              }
+            </ng-template></mat-menu
+          >
+        </li>
+      }
+    </ul>
+  `,
+  styles: `
+    @use 'theme';
+
+    :host {
+      @include theme.notes;
+      flex: 1;
+      min-width: 0;
+    }
+    ul {
+      display: flex;
+      gap: 6px;
+      list-style: none;
+      margin: 0;
+      padding: 0;
+      min-width: 0;
+      overflow: hidden;
+    }
+    li {
+      display: flex;
+      align-items: center;
+      min-width: 60px;
+    }
+    li:first-child,
+    .more {
+      flex: none;
+    }
+    .remark {
+      min-width: 0;
+      background: var(--sheet);
+    }
+    .words {
+      display: block;
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    .alarm {
+      --mat-button-outlined-label-text-color: var(--alarm);
+      --mat-button-outlined-outline-color: var(--alarm);
+      --mat-button-outlined-label-text-weight: 700;
+    }
+    .mend {
+      --mat-button-text-label-text-color: var(--sea);
+      text-decoration: underline;
+      white-space: nowrap;
+    }
+    button:focus-visible {
+      outline-offset: -3px;
+    }
+  `,
+})
+export class RemarksList {
+  readonly remarks = input.required<readonly Remark[]>();
+  readonly patch = input.required<Patch>();
+  readonly devices = input.required<readonly Device[]>();
+  readonly chosen = output<Remark>();
+  readonly mendAsked = output<Mend>();
+  protected readonly desk = inject(PatchDesk);
+
+  protected readonly shown = computed(() => this.lines(0, MOST_SHOWN));
+  protected readonly more = computed(() => this.lines(MOST_SHOWN, MOST_LISTED));
+  protected readonly moreCount = computed(() => this.remarks().length - MOST_SHOWN);
+
+  private lines(from: number, to: number) {
+    return this.remarks()
+      .slice(from, to)
+      .map((remark) => ({
+        remark,
+        mend: mendOf(remark, this.patch(), this.devices()),
+        look: lookAt(remark),
+      }));
+  }
+}

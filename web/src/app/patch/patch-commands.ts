@@ -1,0 +1,229 @@
+import { inject, Injectable } from '@angular/core';
+import { Dialogs } from '../ui/dialogs/dialogs';
+import type { ShortcutGroup } from '../ui/dialogs/shortcuts-dialog';
+import { LayerSelection } from '../state/session/layer-selection';
+import { Arranging } from './arranging';
+import { PatchDeeds } from './patch-deeds';
+import { PatchDesk } from './patch-desk';
+
+/** Where a command stands in the list under “?”. */
+type CommandGroup = 'Ranges of the selected layers' | 'The selected layers' | 'The patch';
+
+/** Something that the Patch view can be told to do: one entry serves its key, its menu and the list of shortcuts. */
+export interface PatchCommand {
+  words: string;
+  group: CommandGroup;
+  /** Keys as tinykeys reads them, and as they are shown; empty for a command without. */
+  keys: string;
+  shown: string;
+  /** The menu it stands in. */
+  menu?: 'arrange' | 'row' | 'patch';
+  icon?: string;
+  /** What there is to choose from; each is a key too. */
+  choices?: readonly string[];
+  /** Why it cannot be done now, in a word; an empty text when it can. */
+  why: () => string;
+  /** Gets the key that was pressed, or the choice. */
+  run: (choice: string) => void;
+}
+
+/** Into how many parts a layer can be split at once. */
+const WAYS = ['2', '3', '4', '5', '6', '7', '8'];
+
+/** Shortcuts that belong to the browser, the shell or single fields. */
+const EVERYWHERE: ShortcutGroup = {
+  name: 'Everywhere',
+  shortcuts: [
+    { shown: 'Ctrl Z', words: 'undo' },
+    { shown: 'Ctrl Y', words: 'redo' },
+    { shown: 'Ctrl C', words: 'copy the selected layers' },
+    { shown: 'Ctrl V', words: 'paste layers, here or in another patch' },
+    { shown: '↑ ↓', words: 'in a number or on an edge: one step; with Shift ten, or an octave' },
+    { shown: 'Ctrl click', words: 'select one more layer; Shift: all up to it' },
+    { shown: 'Shift drag', words: 'on an edge: the neighbour’s edge comes along' },
+  ],
+};
+
+/** The one table of what the Patch view can be told to do. */
+@Injectable()
+export class PatchCommands {
+  private readonly selection = inject(LayerSelection);
+  private readonly arranging = inject(Arranging);
+  private readonly deeds = inject(PatchDeeds);
+  private readonly desk = inject(PatchDesk);
+  private readonly dialogs = inject(Dialogs);
+
+  readonly all: readonly PatchCommand[] = [
+    this.range('Lowest key: the last one played', 'KeyL', 'L', 1, () =>
+      this.arranging.atLastKey('low'),
+    ),
+    this.range('Highest key: the last one played', 'KeyH', 'H', 1, () =>
+      this.arranging.atLastKey('high'),
+    ),
+    this.range('Down to my neighbour', 'Shift+KeyU', 'Shift U', 1, () =>
+      this.arranging.toNeighbour('low'),
+    ),
+    this.range('Up to my neighbour', 'KeyU', 'U', 1, () => this.arranging.toNeighbour('high')),
+    this.range('Split in two at the last key played', 'KeyX', 'X', 1, () =>
+      this.arranging.splitInTwo(),
+    ),
+    {
+      ...this.range('Split evenly in parts', WAYS.join(), `${WAYS[0]} … ${WAYS.at(-1)}`, 1, (ways) =>
+        this.arranging.splitInto(Number(ways)),
+      ),
+      choices: WAYS,
+    },
+    this.range('Share the keyboard out evenly', 'KeyN', 'N', 2, () =>
+      this.arranging.shareOut('keys'),
+    ),
+    this.range('Share the strengths out evenly', 'KeyV', 'V', 2, () =>
+      this.arranging.shareOut('velocities'),
+    ),
+    this.range('Keys: close gaps, remove overlaps', 'KeyG', 'G', 2, () =>
+      this.arranging.makeMeet('keys'),
+    ),
+    this.range('Strengths: close gaps, remove overlaps', 'Shift+KeyG', 'Shift G', 2, () =>
+      this.arranging.makeMeet('velocities'),
+    ),
+    this.range('Keys: overlaps become crossfades', 'Shift+KeyC', 'Shift C', 2, () =>
+      this.arranging.crossfade('keys'),
+    ),
+    this.range('Strengths: overlaps become crossfades', 'KeyC', 'C', 2, () =>
+      this.arranging.crossfade('velocities'),
+    ),
+    this.layer('move the split down', 'BracketLeft', '[', () => this.arranging.moveSplit(-1)),
+    this.layer('move the split up', 'BracketRight', ']', () => this.arranging.moveSplit(1)),
+    this.layer('open it: touch, sound, balance, treatments', 'KeyE', 'E', () => this.desk.open()),
+    this.layer('swap its sound', 'KeyW', 'W', (id) => void this.deeds.swap(id)),
+    this.layer('mute', 'KeyM', 'M', (id) => this.deeds.mute(id)),
+    this.layer('solo', 'KeyS', 'S', (id) => this.deeds.solo(id)),
+    this.inRow('Duplicate', 'copy', 'KeyD', 'D', (id) => this.deeds.duplicate(id), this.deeds.full),
+    this.inRow(
+      'Move up',
+      'arrowUp',
+      'Alt+ArrowUp',
+      'Alt ↑',
+      (id) => this.deeds.moveBy(id, -1),
+      (id) => this.deeds.whyNotMoved(id, -1),
+    ),
+    this.inRow(
+      'Move down',
+      'arrowDown',
+      'Alt+ArrowDown',
+      'Alt ↓',
+      (id) => this.deeds.moveBy(id, 1),
+      (id) => this.deeds.whyNotMoved(id, 1),
+    ),
+    this.inRow('Copy for another patch', 'copy', '', 'Ctrl C', (id) => this.deeds.copy(id)),
+    this.inRow('Keep in my sounds', 'star', 'KeyK', 'K', (id) => this.deeds.keepLayer(id)),
+    this.inRow('Remove', 'remove', 'Delete,Backspace', 'Del', (id) => this.deeds.remove(id)),
+    this.patch('select the layer above', 'ArrowUp', '↑', () => this.selection.step(-1)),
+    this.patch('select the layer below', 'ArrowDown', '↓', () => this.selection.step(1)),
+    this.patch('select all layers', '$mod+KeyA', 'Ctrl A', () => this.selection.everything()),
+    this.patch('add a layer', 'KeyA', 'A', () => void this.deeds.add()),
+    this.patch('balance', 'KeyB', 'B', () => void this.deeds.balance()),
+    this.patch('trace', 'KeyT', 'T', () => this.desk.beside.set('trace')),
+    this.patch('plumb line', 'KeyP', 'P', () => this.desk.beside.set('plumb')),
+    this.patch('close the drawer', 'Escape', 'Esc', () => this.desk.close()),
+    this.inPatchMenu('New patch in this song', () => this.deeds.newPatch()),
+    this.inPatchMenu('Copy of this patch', () => this.deeds.copyPatch()),
+    this.inPatchMenu(
+      'Remove this patch',
+      () => this.deeds.removePatch(),
+      () => this.deeds.bound(),
+    ),
+    this.inPatchMenu(
+      'Paste layers',
+      () => this.deeds.paste(),
+      () => this.deeds.full(),
+    ),
+    this.inPatchMenu('Keep this patch in my sounds', () => this.deeds.keepPatch()),
+    {
+      ...this.inPatchMenu('Keyboard shortcuts', () => void this.showList()),
+      keys: 'Shift+?,?',
+      shown: '?',
+    },
+  ];
+
+  /** The commands of a menu. */
+  of(menu: PatchCommand['menu']): readonly PatchCommand[] {
+    return this.all.filter((command) => command.menu === menu);
+  }
+
+  /** Shows every shortcut. */
+  async showList(): Promise<void> {
+    const { ShortcutsDialog } = await import('../ui/dialogs/shortcuts-dialog');
+    const withKeys = this.all.filter(({ keys }) => keys !== '');
+    const groups: ShortcutGroup[] = [...new Set(withKeys.map(({ group }) => group))].map(
+      (name) => ({ name, shortcuts: withKeys.filter(({ group }) => group === name) }),
+    );
+    await this.dialogs.open(ShortcutsDialog, { data: [...groups, EVERYWHERE], maxWidth: 860 });
+  }
+
+  private range(
+    words: string,
+    keys: string,
+    shown: string,
+    needs: 1 | 2,
+    run: (choice: string) => void,
+  ): PatchCommand {
+    return {
+      words,
+      keys,
+      shown,
+      group: 'Ranges of the selected layers',
+      menu: 'arrange',
+      why: () => {
+        if (this.selection.layers().length >= needs) return '';
+        return needs === 1 ? 'select a layer' : 'select two layers or more';
+      },
+      run,
+    };
+  }
+
+  private layer(
+    words: string,
+    keys: string,
+    shown: string,
+    run: (layerId: string) => void,
+    why: (layerId: string) => string = () => '',
+  ): PatchCommand {
+    const present = () => {
+      const id = this.selection.primary();
+      return this.selection.layers().some((layer) => layer.id === id) ? id : null;
+    };
+    return {
+      words,
+      keys,
+      shown,
+      group: 'The selected layers',
+      why: () => {
+        const id = present();
+        return id === null ? 'select a layer' : why(id);
+      },
+      run: () => {
+        const id = present();
+        if (id !== null) run(id);
+      },
+    };
+  }
+
+  private inRow(
+    words: string,
+    icon: string,
+    keys: string,
+    shown: string,
+    run: (layerId: string) => void,
+    why?: (layerId: string) => string,
+  ): PatchCommand {
+    return { ...this.layer(words, keys, shown, run, why), menu: 'row', icon };
+  }
+
+  private patch(words: string, keys: string, shown: string, run: () => void): PatchCommand {
+    return { words, keys, shown, group: 'The patch', why: () => '', run };
+  }
+
+  private inPatchMenu(words: string, run: () => void, why: () => string = () => ''): PatchCommand {
+    return { ...this.patch(words, '', '', run), menu: 'patch', why };
+  }
+}

@@ -1,0 +1,175 @@
+import { computed, inject, Injectable } from '@angular/core';
+import type { ShelfItem } from '@pentachord/core/library';
+import { MOST_LAYERS } from '@pentachord/core/model';
+import { splitAt } from '@pentachord/core/range';
+import { whyPatchStays } from '@pentachord/core/setlist';
+import { Store } from '@ngrx/store';
+import { PatchEditing } from '../state/editing/patch-editing';
+import { Taking, type Beside } from '../state/editing/taking';
+import type { AppState } from '../state/reducers';
+import {
+  selectCompiled,
+  selectCuesBySong,
+  selectPatchesOfSong,
+  selectResponses,
+} from '../state/selectors';
+import { LayerSelection } from '../state/session/layer-selection';
+import { session } from '../state/session/session';
+import { Dialogs } from '../ui/dialogs/dialogs';
+import type { PickerData } from '../ui/shelf/sound-picker';
+import type { BalanceData, BalanceResult } from './heading/balance-dialog';
+import { LayerClipboard } from './ledger/layer-clipboard';
+
+/** What can be done with the layers of the patch on the desk, and with the patch. */
+@Injectable({ providedIn: 'root' })
+export class PatchDeeds {
+  private readonly store = inject<Store<AppState>>(Store);
+  private readonly dialogs = inject(Dialogs);
+  private readonly editing = inject(PatchEditing);
+  private readonly selection = inject(LayerSelection);
+  private readonly clipboard = inject(LayerClipboard);
+  private readonly taking = inject(Taking);
+  private readonly patch = this.editing.patch;
+  private readonly patches = this.store.selectSignal(selectPatchesOfSong);
+  private readonly cuesBySong = this.store.selectSignal(selectCuesBySong);
+  private readonly compiled = this.store.selectSignal(selectCompiled);
+  private readonly responses = this.store.selectSignal(selectResponses);
+
+  /** Why no layer can be added; an empty text when one can. */
+  readonly full = computed(() =>
+    (this.patch()?.layers.length ?? 0) >= MOST_LAYERS ? 'the patch is full' : '',
+  );
+  /** Why the open patch cannot be removed; an empty text when it can. */
+  readonly bound = computed(() => {
+    const patch = this.patch();
+    const cues = (patch && this.cuesBySong().get(patch.songId)) ?? [];
+    return patch ? whyPatchStays(patch.id, cues, this.patches()) : 'no patch is open';
+  });
+
+  duplicate(layerId: string): void {
+    this.selection.set(this.editing.duplicate(this.selection.with(layerId)));
+  }
+
+  remove(layerId: string): void {
+    this.editing.removeLayers(this.selection.with(layerId));
+    this.selection.only(null);
+  }
+
+  /** Moves a layer by some places in the ledger. */
+  moveBy(layerId: string, by: number): void {
+    this.editing.moveLayer(layerId, this.placeOf(layerId) + by);
+  }
+
+  /** Why a layer cannot be moved by some places; an empty text when it can. */
+  whyNotMoved(layerId: string, by: number): string {
+    const to = this.placeOf(layerId) + by;
+    if (to < 0) return 'it is the first';
+    return to >= (this.patch()?.layers.length ?? 0) ? 'it is the last' : '';
+  }
+
+  mute(layerId: string): void {
+    const layer = this.patch()?.layers.find(({ id }) => id === layerId);
+    if (layer) this.editing.changeLayer(layerId, { muted: !layer.muted });
+  }
+
+  solo(layerId: string): void {
+    this.store.dispatch(session.soloToggled({ layerId }));
+  }
+
+  copy(layerId: string): void {
+    this.clipboard.copy(this.selection.with(layerId));
+  }
+
+  paste(): void {
+    this.clipboard.paste('');
+  }
+
+  keepLayer(layerId: string): void {
+    const patch = this.patch();
+    const layer = patch?.layers.find(({ id }) => id === layerId);
+    const sound = patch?.sounds.find(({ id }) => id === layer?.soundId);
+    if (layer && sound) this.taking.keep(layer.name, { kind: 'layer', sound, layer });
+  }
+
+  keepPatch(): void {
+    const patch = this.patch();
+    if (patch) this.taking.keep(patch.name, { kind: 'patch', patch });
+  }
+
+  newPatch(): void {
+    this.taking.newPatch();
+  }
+
+  copyPatch(): void {
+    this.taking.copyPatch();
+  }
+
+  removePatch(): void {
+    this.taking.removePatch();
+  }
+
+  /** Takes a sound or a kept layer as a new layer over everything. */
+  take(item: ShelfItem): void {
+    this.taking.take(item);
+  }
+
+  /** Has the player choose a sound for a new layer. */
+  async add(): Promise<void> {
+    if (this.full()) return;
+    const item = await this.pickSound({ title: 'Add a layer', offered: 'layers', current: null });
+    if (item) this.taking.take(item);
+  }
+
+  /** Has the player choose a sound for a second layer that plays from a key on, beside the first. */
+  async addBeside(key: number): Promise<void> {
+    const first = this.patch()?.layers.at(0);
+    const halves = first && splitAt(first.keys, key);
+    if (!halves) return;
+    const [neighbourKeys, keys] = halves;
+    const beside: Beside = { layerId: first.id, keys, neighbourKeys };
+    const item = await this.pickSound({
+      title: `Add a layer beside ${first.name}`,
+      offered: 'sounds',
+      current: null,
+    });
+    if (item) this.taking.take(item, beside);
+  }
+
+  /** Has the player choose another sound for a layer. */
+  async swap(layerId: string): Promise<void> {
+    const patch = this.patch();
+    const layer = patch?.layers.find(({ id }) => id === layerId);
+    const current = patch?.sounds.find(({ id }) => id === layer?.soundId)?.librarySoundId ?? null;
+    const title = `Swap the sound of ${layer?.name ?? 'the layer'}`;
+    const item = await this.pickSound({ title, offered: 'sounds', current });
+    if (item) this.taking.swap(layerId, item);
+  }
+
+  /** Shows what balancing would do, and does it if the player wants it. */
+  async balance(): Promise<void> {
+    const { BalanceDialog } = await import('./heading/balance-dialog');
+    const compiled = this.compiled();
+    if (!compiled) return;
+    const data: BalanceData = { patch: compiled, responses: this.responses() };
+    const levels = await this.dialogs.open<BalanceData, BalanceResult>(BalanceDialog, {
+      data,
+      maxWidth: 760,
+    });
+    if (!levels) return;
+    const changes = Object.fromEntries([...levels].map(([id, level]) => [id, { level }]));
+    this.editing.changeLayers(changes, 'layers balanced');
+  }
+
+  private async pickSound(data: PickerData): Promise<ShelfItem | undefined> {
+    const { SoundPicker } = await import('../ui/shelf/sound-picker');
+    return this.dialogs.open<PickerData, ShelfItem>(SoundPicker, {
+      data,
+      width: '1040px',
+      maxWidth: '96vw',
+    });
+  }
+
+  private placeOf(layerId: string): number {
+    return this.patch()?.layers.findIndex(({ id }) => id === layerId) ?? -1;
+  }
+}

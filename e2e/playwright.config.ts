@@ -3,7 +3,7 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: '.',
   fullyParallel: false,
-  workers: 1,
+  workers: 2,
   // Tests listen to real sound in real time; a machine that is shared with others may stall for seconds in between.
   timeout: 90_000,
   retries: 1,

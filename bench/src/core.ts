@@ -68,6 +68,8 @@ export function measureCore(): Result[] {
     control: () => undefined,
     bend: () => undefined,
     silence: () => undefined,
+    takeBack: () => undefined,
+    callOffEnd: () => undefined,
   };
   const player = new Player(output);
   player.take(compiled);

@@ -4,22 +4,27 @@ import { expect, type Locator, type Page } from '@playwright/test';
 export class Desk {
   constructor(readonly page: Page) {}
 
+  /** Opens the application where the player's own work is done. */
+  static async visit(page: Page, origin: string): Promise<Desk> {
+    await page.goto(`${origin}/patch`);
+    return new Desk(page);
+  }
+
   /** Opens a song from the running order and waits until its patch and its sounds are there. */
   async openSong(name: string): Promise<void> {
     await this.page.getByRole('button', { name, exact: true }).click();
     await this.soundsReady();
   }
 
-  /** Sound on and every sound made. */
+  /** Sound on, and every sound of the patch made. */
   async soundsReady(): Promise<void> {
     const voices = this.page.getByTestId('voices');
     // Any key turns sound on; pressed again until the desk is there to hear it.
     await expect(async () => {
       await this.page.keyboard.press('Shift');
-      await expect(this.page.getByRole('button', { name: 'Start sound' })).toHaveCount(0);
-      await expect(voices.or(this.page.getByText(/^making/))).toBeVisible({ timeout: 500 });
+      await expect(voices).toBeVisible({ timeout: 500 });
     }).toPass();
-    await expect(voices).toBeVisible({ timeout: 50_000 });
+    await expect(voices).toHaveAttribute('data-ready', 'true', { timeout: 50_000 });
   }
 
   /** How loud a layer's meter stands, 0–100. */

@@ -1,41 +1,99 @@
-import { test as base, type BrowserContext } from '@playwright/test';
+import { mkdir, mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { test as base, chromium, type BrowserContext, type Page } from '@playwright/test';
 import { Desk } from './desk.js';
+import { fillTemplate, startInside } from './inner-server.js';
+import { OuterServer } from './outer-server.js';
 import { Rig } from './rig.js';
-import { RunningServer } from './server.js';
+import { DATABASE, type TestServer } from './server.js';
 
-/** Where all tests of a worker live: one browser profile and one address, so that sounds once made are remembered. */
+/** Ports of the workers, counted from here; sounds are remembered by address, so that each has always the same. */
+const FIRST_PORT = 4410;
+/** What browsers remember of one run is there for the next: sounds once made, which are known by what they are made from. */
+const PROFILES = join(
+  dirname(fileURLToPath(import.meta.url)),
+  '../../node_modules/.cache/pentachord-e2e',
+);
+
+/** Where all tests of a worker live, one after the other: a browser profile with its page, an address, a filled database. */
 interface Home {
   context: BrowserContext;
-  /** Port of every server, one after the other; 0 before the first. */
-  port: string;
+  page: Page;
+  port: number;
+  template: string;
 }
 
-/** What a page remembers of the player; what it has measured of the machine may stay. */
-function forgetPlayer(): void {
+/** Cookie that names the test being run. */
+const RUN = 'pentachord-test';
+
+/**
+ * Runs in every page before anything else: in the first one of a test, forgets what the browser remembers of the player
+ * from the tests before. What was measured of the machine stays true.
+ */
+function forgetPlayer(cookie: string): void {
+  const run = document.cookie.split('; ').find((text) => text.startsWith(`${cookie}=`));
+  if (!run || localStorage.getItem(cookie) === run) return;
   for (const key of Object.keys(localStorage))
     if (key !== 'pentachord machine') localStorage.removeItem(key);
+  localStorage.setItem(cookie, run);
 }
 
 /** Tests against the real application: a server of their own, the desk, and the stand-in rig. */
 export const test = base.extend<
-  { server: RunningServer; desk: Desk; rig: Rig; problems: string[] },
+  { server: TestServer; outer: OuterServer; desk: Desk; rig: Rig; problems: string[] },
   { home: Home }
 >({
   home: [
-    async ({ browser }, use) => {
-      const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-      await use({ context, port: '0' });
+    async ({}, use, { parallelIndex, project }) => {
+      const profile = join(PROFILES, `browser-${parallelIndex}`);
+      await mkdir(profile, { recursive: true });
+      // A browser that was killed leaves a lock behind, which the next one would mind.
+      for (const lock of ['SingletonLock', 'SingletonSocket', 'SingletonCookie'])
+        await rm(join(profile, lock), { force: true });
+      const { launchOptions, viewport } = project.use;
+      const context = await chromium.launchPersistentContext(profile, {
+        ...launchOptions,
+        viewport,
+      });
+      await context.addInitScript(forgetPlayer, RUN);
+      const folder = await mkdtemp(join(tmpdir(), 'pentachord-e2e-'));
+      const template = join(folder, DATABASE);
+      await fillTemplate(template);
+      const page = context.pages()[0] ?? (await context.newPage());
+      // What is not saved at the end of a test is not missed.
+      page.on('dialog', (dialog) => void dialog.accept());
+      await use({ context, page, port: FIRST_PORT + parallelIndex, template });
       await context.close();
+      await rm(folder, { recursive: true, force: true });
     },
     { scope: 'worker' },
   ],
-  context: async ({ home }, use) => {
+  context: async ({ home }, use, { testId, retry }) => {
+    const url = `http://127.0.0.1:${home.port}`;
+    await home.context.addCookies([{ name: RUN, value: `${testId}-${retry}`, url }]);
     await use(home.context);
-    for (const page of home.context.pages()) await page.close();
+    for (const page of home.context.pages()) if (page !== home.page) await page.close();
+  },
+  page: async ({ home, context }, use, { project }) => {
+    // The context is asked for so that windows opened besides are closed.
+    void context;
+    const { page } = home;
+    if (project.use.viewport) await page.setViewportSize(project.use.viewport);
+    page.setDefaultTimeout(project.use.actionTimeout ?? 0);
+    await use(page);
+    await page.unrouteAll({ behavior: 'ignoreErrors' });
+    // Leaves the desk, so that nothing of this test goes on into the next.
+    await page.goto('about:blank');
   },
   server: async ({ home }, use) => {
-    const server = await RunningServer.start(home.port);
-    home.port = new URL(server.origin).port;
+    const server = await startInside(home);
+    await use(server);
+    await server.close();
+  },
+  outer: async ({ home }, use) => {
+    const server = await OuterServer.start(home);
     await use(server);
     await server.close();
   },
@@ -43,17 +101,16 @@ export const test = base.extend<
   problems: [
     async ({ page }, use) => {
       const problems: string[] = [];
-      page.on('pageerror', (error) => problems.push(error.message));
+      const note = (error: Error) => problems.push(error.message);
+      page.on('pageerror', note);
       await use(problems);
+      page.off('pageerror', note);
       if (problems.length > 0) throw new Error(`errors in the page: ${problems.join('; ')}`);
     },
     { auto: true },
   ],
   desk: async ({ page, server }, use) => {
-    await page.goto(`${server.origin}/api/health`);
-    await page.evaluate(forgetPlayer);
-    await page.goto(`${server.origin}/patch`);
-    await use(new Desk(page));
+    await use(await Desk.visit(page, server.origin));
   },
   rig: async ({ page }, use) => {
     await use(new Rig(page));

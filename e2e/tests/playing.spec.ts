@@ -35,10 +35,7 @@ test('a key below the split sounds only the bass, one above only the others, a s
   await expect(desk.page.getByTestId('voices')).toHaveText('0 voices');
 });
 
-test('the shared wire harp joins the left hand only when it is dug in', async ({
-  desk,
-  rig,
-}) => {
+test('the shared wire harp joins the left hand only when it is dug in', async ({ desk, rig }) => {
   await desk.openSong('Paper Lighthouse');
   await rig.press(45, 60);
   await expect.poll(() => desk.layerMeter('Chapel organ')).toBeGreaterThan(10);

@@ -44,7 +44,7 @@ export const chapelOrgan: Recipe = {
   name: 'Chapel pipes',
   category: 'organs',
   tags: ['pipes', 'solemn', 'wide'],
-  natural: { low: 36, high: 96 },
+  natural: { low: 28, high: 96 },
   voicing: { attack: 0.05, release: 0.25, dynamics: 3, brightness: 12000, darkening: 0.2 },
   sampleRate: 32000,
   spacing: 6,

@@ -158,10 +158,16 @@ export class Live {
 
   /** Has every sound of the show made, those of the patch being played first. */
   private fetchSounds(plan: ShowPlan): void {
+    const recipeOf = (librarySoundId: string) => {
+      const origin = plan.sounds.get(librarySoundId)?.origin;
+      return origin?.kind === 'house' ? origin.recipe : null;
+    };
+    const own = this.runner.current?.layers.map((l) => recipeOf(l.librarySoundId)) ?? [];
+    this.sounds.prefer(new Set(own.filter((recipe) => recipe !== null)));
     for (const patch of Object.values(plan.patches))
       for (const { librarySoundId } of patch.sounds) {
-        const origin = plan.sounds.get(librarySoundId)?.origin;
-        if (origin?.kind === 'house') this.sounds.slotOf(origin.recipe);
+        const recipe = recipeOf(librarySoundId);
+        if (recipe) this.sounds.slotOf(recipe);
       }
   }
 

@@ -122,11 +122,11 @@ describe('the cable', () => {
 describe('the loader of house sounds', () => {
   /** A worker that answers only when the test says so. */
   class SilentWorker extends EventTarget {
-    static last: SilentWorker;
+    static all: SilentWorker[] = [];
     readonly asked: unknown[] = [];
     constructor() {
       super();
-      SilentWorker.last = this;
+      SilentWorker.all.push(this);
     }
     postMessage(request: unknown): void {
       this.asked.push(request);
@@ -135,7 +135,10 @@ describe('the loader of house sounds', () => {
       this.dispatchEvent(new MessageEvent('message', { data }));
     }
   }
-  beforeEach(() => vi.stubGlobal('Worker', SilentWorker));
+  beforeEach(() => {
+    SilentWorker.all = [];
+    vi.stubGlobal('Worker', SilentWorker);
+  });
   afterEach(() => vi.unstubAllGlobals());
 
   const samples = new Float32Array(8);
@@ -152,7 +155,7 @@ describe('the loader of house sounds', () => {
   };
   const response = [{ velocity: 64, loudness: -30 }];
 
-  it('asks for each sound once, tells progress, and hands sounds over as they are ready', () => {
+  it('asks for each sound once, tells progress, and hands sounds over as they are ready', async () => {
     const loaded: number[] = [];
     const measured: [string, number][] = [];
     const loader = new HouseSoundLoader((slot) => loaded.push(slot));
@@ -163,39 +166,56 @@ describe('the loader of house sounds', () => {
       loader.slotOf('warm-pad'),
       loader.slotOf('felt-piano'),
     ]).toEqual([0, 1, 0]);
-    const worker = SilentWorker.last;
-    expect(worker.asked).toEqual([
-      { kind: 'render', recipe: 'felt-piano' },
-      { kind: 'render', recipe: 'warm-pad' },
+    await Promise.resolve();
+    const [first, second] = SilentWorker.all;
+    expect([first.asked, second.asked]).toEqual([
+      [{ kind: 'render', recipe: 'felt-piano' }],
+      [{ kind: 'render', recipe: 'warm-pad' }],
     ]);
-    worker.answer({ kind: 'progress', recipe: 'felt-piano', done: 7, of: 28 });
+    first.answer({ kind: 'progress', recipe: 'felt-piano', done: 7, of: 28 });
     expect(loader.progress).toMatchObject({
       ready: 0,
       of: 2,
       making: { name: 'Felt piano', done: 0.25 },
     });
-    const voiceCost = 0.002;
-    worker.answer({ kind: 'ready', recipe: 'felt-piano', zones: [zone], response, voiceCost });
+    first.answer({ kind: 'ready', recipe: 'felt-piano', zones: [zone] });
     expect(loaded).toEqual([0]);
-    expect(measured).toEqual([['felt-piano', 0.002]]);
     expect(loader.progress).toMatchObject({ ready: 1, of: 2, making: null });
+    await Promise.resolve();
+    expect(first.asked.at(-1)).toEqual({ kind: 'know', recipe: 'felt-piano' });
+    first.answer({ kind: 'known', recipe: 'felt-piano', response, voiceCost: 0.002 });
+    expect(measured).toEqual([['felt-piano', 0.002]]);
   });
 
-  it('says what went wrong, and does not wait for it for ever', () => {
+  it('makes the sounds of the patch before all others', async () => {
+    const loader = new HouseSoundLoader(() => undefined);
+    for (const recipe of ['felt-piano', 'warm-pad', 'glass-bells', 'tine-piano'])
+      loader.slotOf(recipe);
+    loader.prefer(new Set(['tine-piano', 'glass-bells']));
+    await Promise.resolve();
+    const asked = () => SilentWorker.all.map((worker) => worker.asked.at(-1));
+    expect(asked()).toEqual([
+      { kind: 'render', recipe: 'glass-bells' },
+      { kind: 'render', recipe: 'tine-piano' },
+    ]);
+    expect(loader.preferredReady).toBe(false);
+    SilentWorker.all[0].answer({ kind: 'ready', recipe: 'glass-bells', zones: [zone] });
+    SilentWorker.all[1].answer({ kind: 'failed', recipe: 'tine-piano', problem: 'no memory' });
+    expect(loader.preferredReady).toBe(true);
+  });
+
+  it('says what went wrong, and does not wait for it for ever', async () => {
     const loader = new HouseSoundLoader(() => {
       throw new Error('a broken sound must not be loaded');
     });
     loader.slotOf('felt-piano');
-    SilentWorker.last.answer({
-      kind: 'ready',
-      recipe: 'felt-piano',
-      zones: [{ ...zone, left: 'noise' }],
-      response,
-      voiceCost: 0.002,
-    });
+    loader.slotOf('warm-pad');
+    await Promise.resolve();
+    const [first, second] = SilentWorker.all;
+    first.answer({ kind: 'ready', recipe: 'felt-piano', zones: [{ ...zone, left: 'noise' }] });
     expect(loader.progress.problems[0]).toContain('came out broken');
-    SilentWorker.last.answer({ kind: 'failed', recipe: 'felt-piano', problem: 'no memory' });
-    expect(loader.progress.problems[1]).toBe('Felt piano could not be made: no memory');
-    expect(loader.progress.ready).toBe(1);
+    second.answer({ kind: 'failed', recipe: 'warm-pad', problem: 'no memory' });
+    expect(loader.progress.problems[1]).toBe('Warm pad could not be made: no memory');
+    expect(loader.progress.ready).toBe(2);
   });
 });

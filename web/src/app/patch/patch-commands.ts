@@ -68,8 +68,12 @@ export class PatchCommands {
       this.arranging.splitInTwo(),
     ),
     {
-      ...this.range('Split evenly in parts', WAYS.join(), `${WAYS[0]} … ${WAYS.at(-1)}`, 1, (ways) =>
-        this.arranging.splitInto(Number(ways)),
+      ...this.range(
+        'Split evenly in parts',
+        WAYS.join(),
+        `${WAYS[0]} … ${WAYS.at(-1)}`,
+        1,
+        (ways) => this.arranging.splitInto(Number(ways)),
       ),
       choices: WAYS,
     },

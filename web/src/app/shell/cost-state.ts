@@ -21,13 +21,7 @@ import { NumberField } from '../ui/numbers/number-field';
 /** What the patch on the desk costs against the budget of this machine, and what sharing would save. */
 @Component({
   selector: 'pc-cost-state',
-  imports: [
-    A11yModule,
-    MatButtonModule,
-    MatFormFieldModule,
-    NumberField,
-    OverlayModule,
-  ],
+  imports: [A11yModule, MatButtonModule, MatFormFieldModule, NumberField, OverlayModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (cost(); as told) {
@@ -66,8 +60,7 @@ import { NumberField } from '../ui/numbers/number-field';
           <ul>
             @for (line of told.lines; track line.id) {
               <li>
-                <span>{{ line.name }}</span
-                ><span class="mono">{{ line.share }}</span>
+                <span>{{ line.name }}</span><span class="mono">{{ line.share }}</span>
               </li>
             }
             <li class="sum">

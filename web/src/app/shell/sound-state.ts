@@ -23,11 +23,12 @@ import { Live } from '../live/live';
       >
         {{ state() === 'cannot start' ? 'Sound cannot start' : 'Start sound' }}
       </button>
-    } @else if (making()) {
-      <span class="making" role="status">{{ making() }}</span>
-      <mat-progress-bar [value]="done() * 100" aria-label="Making the sounds" />
     } @else {
-      <span class="mono voices" data-testid="voices"
+      @if (making()) {
+        <span class="making" role="status">{{ making() }}</span>
+        <mat-progress-bar [value]="done() * 100" aria-label="Making the sounds" />
+      }
+      <span class="mono voices" data-testid="voices" [attr.data-ready]="ready()"
         >{{ voices() }} {{ voices() === 1 ? 'voice' : 'voices' }}</span
       >
       <span
@@ -91,6 +92,8 @@ export class SoundState {
   private readonly live = inject(Live);
   protected readonly state = signal<AudioState>('waiting for a click');
   protected readonly voices = signal(0);
+  /** True once the sounds of the patch being played can be heard. */
+  protected readonly ready = signal(false);
   protected readonly percent = signal(0);
   protected readonly problem = signal('');
   private readonly progress = signal<SoundProgress>({
@@ -116,6 +119,7 @@ export class SoundState {
       this.state.set(audio.audioState);
       this.problem.set(audio.problem);
       this.voices.set(audio.voices);
+      this.ready.set(sounds.preferredReady);
       const { progress } = sounds;
       const last = this.progress();
       if (

@@ -115,8 +115,7 @@ export const selectCompiled = createSelector(
   selectRig,
   selectSoloedSet,
   (patch, song, rig, soloed) =>
-    patch &&
-    patchInPlay(patch, { rig, song, cue: null, soloed }).compiled,
+    patch && patchInPlay(patch, { rig, song, cue: null, soloed }).compiled,
 );
 
 const selectMeasured = (state: AppState) => state.measured;

@@ -2,7 +2,12 @@ import type { CoreShare } from '@pentachord/core/cost';
 import type { Response } from '@pentachord/core/loudness';
 import type { LoadedSound } from '@pentachord/core/sampler';
 import { recipeOf } from '@pentachord/core/synthesis';
-import { soundAnswerSchema, type Coloured, type SoundRequest } from './sound-messages';
+import {
+  soundAnswerSchema,
+  type Coloured,
+  type SoundAnswer,
+  type SoundRequest,
+} from './sound-messages';
 
 /** How far the sounds of the show are. */
 export interface SoundProgress {
@@ -16,11 +21,32 @@ export interface SoundProgress {
   problems: string[];
 }
 
-/** Has house sounds rendered in a worker, one after the other, each ready as soon as it is done. */
+/** Workers that make sounds at the same time. */
+const WORKERS = 2;
+
+/** What comes first: the sounds that are to be played now, what is to be known of them, the others, what can wait. */
+const PRIORITY = { preferred: 0, known: 1, render: 2, measure: 3, gauge: 4 } as const;
+
+interface Job {
+  request: SoundRequest;
+  priority: number;
+  /** The one worker that can do it; null when any can. */
+  worker: MakingWorker | null;
+}
+
+/** A worker with the job it is at. */
+interface MakingWorker {
+  worker: Worker;
+  job: Job | null;
+}
+
+/** Has house sounds rendered in workers, those of the patch being played first, each ready as soon as it is done. */
 export class HouseSoundLoader {
-  private worker: Worker | null = null;
+  private readonly workers: MakingWorker[] = [];
+  private readonly jobs: Job[] = [];
   private readonly slots = new Map<string, number>();
   private readonly finished = new Set<string>();
+  private preferred: ReadonlySet<string> = new Set();
   private gauged: ((budget: CoreShare) => void) | null = null;
   /** Told how loud each sound was measured to be and what one voice costs, by its recipe. */
   onMeasured: (recipe: string, response: Response, voiceCost: CoreShare) => void = () => undefined;
@@ -40,8 +66,23 @@ export class HouseSoundLoader {
     if (!recipeOf(recipe)) return -1;
     const slot = this.slots.size;
     this.slots.set(recipe, slot);
-    this.ask({ kind: 'render', recipe });
+    this.ask({ kind: 'render', recipe }, this.priorityOf(recipe));
     return slot;
+  }
+
+  /** Has these made before all others, from now on. */
+  prefer(recipes: ReadonlySet<string>): void {
+    this.preferred = recipes;
+    for (const job of this.jobs)
+      if (job.request.kind === 'render') job.priority = this.priorityOf(job.request.recipe);
+    for (const recipe of recipes) this.slotOf(recipe);
+  }
+
+  /** True once every preferred sound can be played, or has failed. */
+  get preferredReady(): boolean {
+    for (const recipe of this.preferred)
+      if (this.slots.has(recipe) && !this.finished.has(recipe)) return false;
+    return true;
   }
 
   /** A sound that failed counts as done: nothing more will come of it. */
@@ -54,11 +95,11 @@ export class HouseSoundLoader {
     };
   }
 
-  /** Measures what share of a core sound may use on this machine, once the sounds asked for before are made. */
+  /** Measures what share of a core sound may use on this machine, once everything else that was asked for is done. */
   async gauge(): Promise<CoreShare> {
     return new Promise((resolve) => {
       this.gauged = resolve;
-      this.ask({ kind: 'gauge' });
+      this.ask({ kind: 'gauge' }, PRIORITY.gauge);
     });
   }
 
@@ -66,52 +107,108 @@ export class HouseSoundLoader {
   measure(coloured: Coloured): void {
     if (this.coloured.has(coloured.key)) return;
     this.coloured.add(coloured.key);
-    this.ask({ kind: 'measure', ...coloured });
+    this.ask({ kind: 'measure', ...coloured }, PRIORITY.measure);
   }
 
-  private ask(request: SoundRequest): void {
-    this.theWorker().postMessage(request);
+  private priorityOf(recipe: string): number {
+    return this.preferred.has(recipe) ? PRIORITY.preferred : PRIORITY.render;
   }
 
-  private theWorker(): Worker {
-    if (this.worker) return this.worker;
+  private ask(request: SoundRequest, priority: number, worker: MakingWorker | null = null): void {
+    this.jobs.push({ request, priority, worker });
+    // What is asked for in one go is weighed together.
+    queueMicrotask(() => this.handOut());
+  }
+
+  private handOut(): void {
+    while (this.jobs.length > 0) {
+      const job = this.next();
+      const worker = job && (job.worker ?? this.idleWorker());
+      if (!job || !worker || worker.job) return;
+      this.jobs.splice(this.jobs.indexOf(job), 1);
+      worker.job = job;
+      worker.worker.postMessage(job.request);
+    }
+  }
+
+  /** The most urgent job that some idle worker can do. Measuring the machine waits until nobody is at work. */
+  private next(): Job | undefined {
+    const atWork = this.workers.some(({ job }) => job !== null);
+    return this.jobs
+      .filter(({ request, worker }) =>
+        request.kind === 'gauge' ? !atWork : worker ? !worker.job : true,
+      )
+      .reduce<Job | undefined>((a, b) => (a && a.priority <= b.priority ? a : b), undefined);
+  }
+
+  private idleWorker(): MakingWorker | null {
+    const idle = this.workers.find(({ job }) => job === null);
+    if (idle) return idle;
+    if (this.workers.length === WORKERS) return null;
     const worker = new Worker(new URL('./sounds.worker', import.meta.url), { type: 'module' });
-    worker.addEventListener('message', ({ data }: MessageEvent<unknown>) => this.answer(data));
-    worker.addEventListener('error', () =>
-      this.problems.push('The sounds cannot be made: their worker did not start. Reload the page.'),
+    const making: MakingWorker = { worker, job: null };
+    worker.addEventListener('message', ({ data }: MessageEvent<unknown>) =>
+      this.answer(making, data),
     );
-    return (this.worker = worker);
+    worker.addEventListener('error', () => {
+      this.problems.push('A sound cannot be made: its worker did not start. Reload the page.');
+      this.done(making);
+    });
+    this.workers.push(making);
+    return making;
   }
 
-  private answer(data: unknown): void {
+  private answer(from: MakingWorker, data: unknown): void {
     const answer = soundAnswerSchema.safeParse(data);
     if (!answer.success) {
       this.problems.push('A sound came out broken and is left out. Reload the page to try again.');
+      this.done(from);
       return;
     }
     const message = answer.data;
-    if (message.kind === 'gauged') {
-      this.gauged?.(message.budget);
-      return;
-    }
-    if (message.kind === 'measured') {
-      this.onColoured(message.key, message.response);
-      return;
-    }
-    const recipe = recipeOf(message.recipe);
-    const slot = this.slots.get(message.recipe);
-    if (!recipe || slot === undefined) return;
     if (message.kind === 'progress') {
-      this.making = { name: recipe.name, done: message.done / message.of };
-    } else if (message.kind === 'ready') {
-      this.making = null;
-      this.finished.add(message.recipe);
-      this.onMeasured(message.recipe, message.response, message.voiceCost);
-      this.loaded(slot, { voicing: recipe.voicing, zones: message.zones });
-    } else {
-      this.making = null;
-      this.finished.add(message.recipe);
-      this.problems.push(`${recipe.name} could not be made: ${message.problem}`);
+      const name = recipeOf(message.recipe)?.name ?? '';
+      this.making = { name, done: message.done / message.of };
+      return;
     }
+    this.take(from, message);
+    this.done(from);
+  }
+
+  private take(from: MakingWorker, message: Exclude<SoundAnswer, { kind: 'progress' }>): void {
+    switch (message.kind) {
+      case 'gauged':
+        this.gauged?.(message.budget);
+        break;
+      case 'measured':
+        this.onColoured(message.key, message.response);
+        break;
+      case 'known':
+        this.onMeasured(message.recipe, message.response, message.voiceCost);
+        break;
+      case 'ready': {
+        const recipe = recipeOf(message.recipe);
+        const slot = this.slots.get(message.recipe);
+        if (!recipe || slot === undefined) return;
+        this.loaded(slot, { voicing: recipe.voicing, zones: message.zones });
+        this.ask({ kind: 'know', recipe: message.recipe }, PRIORITY.known, from);
+        break;
+      }
+      case 'failed':
+        this.problems.push(
+          `${recipeOf(message.recipe)?.name ?? message.recipe} could not be made: ${message.problem}`,
+        );
+    }
+  }
+
+  /** A worker has done its job, or cannot. */
+  private done(worker: MakingWorker): void {
+    const request = worker.job?.request;
+    worker.job = null;
+    if (request?.kind === 'render') {
+      this.making = null;
+      this.finished.add(request.recipe);
+    }
+    this.handOut();
   }
 }

@@ -6,8 +6,8 @@ import type { Frame, Seconds } from '@pentachord/core/units';
 /** What the stand-in module needs of the audio side. */
 export interface ModuleParts {
   commands: CommandWriter;
-  slotOf(recipe: string): number;
-  frameAt(time: Seconds): Frame;
+  slotOf: (recipe: string) => number;
+  frameAt: (time: Seconds) => Frame;
 }
 
 /** House sounds that the stand-in module's programs play, in turn. */

@@ -5,15 +5,11 @@ import { openDB, type IDBPDatabase } from 'idb';
 import * as z from 'zod';
 import { shareSchema, zoneSchema } from './sound-messages';
 
-const entrySchema = z.object({
-  zones: z.array(zoneSchema).min(1),
-  response: responseSchema,
-  voiceCost: shareSchema,
-});
+const zonesSchema = z.array(zoneSchema).min(1);
+const knownSchema = z.object({ response: responseSchema, voiceCost: shareSchema });
 
-/** A rendered sound with how loud it was measured to be, and what one voice of it costs. */
-export interface KeptSound {
-  zones: Zone[];
+/** How loud a sound was measured to be, and what one voice of it costs. */
+export interface KnownSound {
   response: Response;
   voiceCost: CoreShare;
 }
@@ -22,38 +18,55 @@ export interface KeptSound {
 export class SoundCache {
   private database: Promise<IDBPDatabase> | null = null;
 
-  /** The sound kept under a hash; null when there is none, or when what is kept cannot be used. */
-  async find(hash: string): Promise<KeptSound | null> {
+  /** The zones kept under a hash; null when there are none, or when what is kept cannot be used. */
+  async find(hash: string): Promise<Zone[] | null> {
+    const read = zonesSchema.safeParse(await this.get('zones', hash));
+    if (!read.success) return null;
+    // Two channels of a mono zone come back as two copies; one is enough.
+    return read.data.map((zone) =>
+      zone.right.length === 0 ? { ...zone, right: zone.left } : zone,
+    );
+  }
+
+  /** What is known of the sound kept under a hash; null when nothing is. */
+  async findKnown(hash: string): Promise<KnownSound | null> {
+    return knownSchema.safeParse(await this.get('known', hash)).data ?? null;
+  }
+
+  /** Keeps a sound under a hash. A browser without room keeps nothing, and it is rendered again next time. */
+  async keep(hash: string, zones: readonly Zone[]): Promise<void> {
+    const kept = zones.map((zone) =>
+      zone.left === zone.right ? { ...zone, right: new Float32Array(0) } : zone,
+    );
+    await this.put('zones', hash, kept);
+  }
+
+  async keepKnown(hash: string, known: KnownSound): Promise<void> {
+    await this.put('known', hash, known);
+  }
+
+  private async get(store: 'zones' | 'known', hash: string): Promise<unknown> {
     try {
-      const entry: unknown = await (await this.open()).get('zones', hash);
-      const read = entrySchema.safeParse(entry);
-      if (!read.success) return null;
-      // Two channels of a mono zone come back as two copies; one is enough.
-      const zones = read.data.zones.map((zone) =>
-        zone.right.length === 0 ? { ...zone, right: zone.left } : zone,
-      );
-      return { ...read.data, zones };
+      return (await (await this.open()).get(store, hash)) as unknown;
     } catch {
       return null;
     }
   }
 
-  /** Keeps a sound under a hash. A browser without room keeps nothing, and they are rendered again next time. */
-  async keep(hash: string, sound: KeptSound): Promise<void> {
-    const zones = sound.zones.map((zone) =>
-      zone.left === zone.right ? { ...zone, right: new Float32Array(0) } : zone,
-    );
+  private async put(store: 'zones' | 'known', hash: string, value: unknown): Promise<void> {
     try {
-      await (await this.open()).put('zones', { ...sound, zones }, hash);
+      await (await this.open()).put(store, value, hash);
     } catch {
       // Nothing is lost but time.
     }
   }
 
   private open(): Promise<IDBPDatabase> {
-    this.database ??= openDB('pentachord sounds', 1, {
+    this.database ??= openDB('pentachord sounds', 2, {
       upgrade(database) {
-        database.createObjectStore('zones');
+        // What an earlier version kept had another shape; it is made anew.
+        for (const name of [...database.objectStoreNames]) database.deleteObjectStore(name);
+        for (const name of ['zones', 'known']) database.createObjectStore(name);
       },
     });
     return this.database;

@@ -10,8 +10,8 @@ export const zoneSchema = z.object({
   keys: span,
   velocities: span,
   sampleRate: z.number().positive(),
-  left: z.instanceof(Float32Array),
-  right: z.instanceof(Float32Array),
+  left: z.instanceof<typeof Float32Array<ArrayBufferLike>>(Float32Array),
+  right: z.instanceof<typeof Float32Array<ArrayBufferLike>>(Float32Array),
   loopStart: z.number().int(),
   loopEnd: z.number().int(),
   loopDecay: z.number().min(0),
@@ -34,6 +34,8 @@ export type Coloured = z.infer<typeof colouredSchema>;
  */
 export const soundRequestSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('render'), recipe: z.string() }),
+  /** How loud a sound rendered before is, and what one voice of it costs. */
+  z.strictObject({ kind: z.literal('know'), recipe: z.string() }),
   z.strictObject({ kind: z.literal('measure'), ...colouredSchema.shape }),
   z.strictObject({ kind: z.literal('gauge') }),
 ]);
@@ -51,6 +53,10 @@ export const soundAnswerSchema = z.discriminatedUnion('kind', [
     kind: z.literal('ready'),
     recipe: z.string(),
     zones: z.array(zoneSchema).min(1),
+  }),
+  z.strictObject({
+    kind: z.literal('known'),
+    recipe: z.string(),
     response: responseSchema,
     /** What one voice costs on this machine. */
     voiceCost: shareSchema,

@@ -10,12 +10,12 @@ import {
   type Recipe,
   type Zone,
 } from '@pentachord/core/synthesis';
-import { SoundCache, type KeptSound } from './sound-cache';
+import { SoundCache, type KnownSound } from './sound-cache';
 import { soundRequestSchema, type Coloured, type SoundAnswer } from './sound-messages';
 
 // This scope is a worker's; the compiler sees it beside pages and would take `self` for a window.
 const scope = globalThis as unknown as {
-  postMessage(message: SoundAnswer, transfer?: Transferable[]): void;
+  postMessage(message: SoundAnswer): void;
   addEventListener(type: 'message', listener: (event: MessageEvent<unknown>) => void): void;
 };
 /** Sounds are compared at middle C, or as near to it as they were made for. */
@@ -29,6 +29,7 @@ scope.addEventListener('message', (event) => {
   const request = read.data;
   queue = queue.then(() => {
     if (request.kind === 'render') return provide(request.recipe);
+    if (request.kind === 'know') return know(request.recipe);
     if (request.kind === 'measure') return measureColoured(request);
     return gauge();
   });
@@ -61,6 +62,9 @@ function measureColoured({ key, recipe: id, colour }: Coloured): void {
   scope.postMessage({ kind: 'measured', key, response });
 }
 
+/** Zones around the reference note of sounds rendered here, and their hash, until they are measured. */
+const toKnow = new Map<string, { hash: string; zones: Zone[] }>();
+
 async function provide(id: string): Promise<void> {
   try {
     const recipe = recipeOf(id);
@@ -68,48 +72,62 @@ async function provide(id: string): Promise<void> {
     const plans = planZones(recipe);
     const hash = await hashOf(planText(plans));
     const kept = await cache.find(hash);
-    if (kept) {
-      ready(id, kept);
-      return;
-    }
-    const zones: Zone[] = [];
-    for (const plan of plans) {
-      zones.push(renderZone(plan));
-      scope.postMessage({ kind: 'progress', recipe: id, done: zones.length, of: plans.length });
-    }
-    const measured = measure(recipe, zones);
-    await cache.keep(hash, measured);
-    ready(id, measured);
+    const zones = kept ?? rendered(id, plans);
+    const reference = referenceOf(recipe);
+    toKnow.set(id, { hash, zones: zones.filter(({ keys }) => contains(keys, reference)) });
+    // Copied and not handed over: some are still measured here.
+    scope.postMessage({ kind: 'ready', recipe: id, zones });
+    // Nobody waits for what is kept for the next time.
+    if (!kept) void cache.keep(hash, zones);
   } catch (error) {
-    const problem = error instanceof Error ? error.message : String(error);
-    scope.postMessage({ kind: 'failed', recipe: id, problem });
+    failed(id, error);
   }
+}
+
+function rendered(id: string, plans: ReturnType<typeof planZones>): Zone[] {
+  const zones: Zone[] = [];
+  for (const plan of plans) {
+    zones.push(renderZone(plan));
+    scope.postMessage({ kind: 'progress', recipe: id, done: zones.length, of: plans.length });
+  }
+  return zones;
+}
+
+async function know(id: string): Promise<void> {
+  try {
+    const recipe = recipeOf(id);
+    const waiting = toKnow.get(id);
+    if (!recipe || !waiting) throw new Error(`“${id}” was not rendered here`);
+    toKnow.delete(id);
+    const { hash, zones } = waiting;
+    const kept = await cache.findKnown(hash);
+    const known = kept ?? measure(recipe, zones);
+    if (!kept) void cache.keepKnown(hash, known);
+    scope.postMessage({ kind: 'known', recipe: id, ...known });
+  } catch (error) {
+    failed(id, error);
+  }
+}
+
+function failed(recipe: string, error: unknown): void {
+  const problem = error instanceof Error ? error.message : String(error);
+  scope.postMessage({ kind: 'failed', recipe, problem });
 }
 
 function referenceOf({ natural }: Recipe): number {
   return Math.min(natural.high, Math.max(natural.low, MIDDLE_C));
 }
 
-function measure(recipe: Recipe, zones: Zone[]): KeptSound {
+function measure(recipe: Recipe, zones: Zone[]): KnownSound {
   const reference = referenceOf(recipe);
   const sound = { voicing: recipe.voicing, zones };
   return {
-    zones,
     response: measureResponse(sound, reference),
     voiceCost: measureVoiceCost(sound, reference, stopwatch),
   };
 }
 
-function ready(recipe: string, sound: KeptSound): void {
-  scope.postMessage({ kind: 'ready', recipe, ...sound }, buffersOf(sound.zones));
-}
-
 async function hashOf(text: string): Promise<string> {
   const digest = await crypto.subtle.digest('SHA-256', new TextEncoder().encode(text));
   return [...new Uint8Array(digest)].map((byte) => byte.toString(16).padStart(2, '0')).join('');
-}
-
-function buffersOf(zones: Zone[]): ArrayBuffer[] {
-  const buffers = new Set(zones.flatMap((zone) => [zone.left.buffer, zone.right.buffer]));
-  return [...buffers] as ArrayBuffer[];
 }

@@ -63,10 +63,22 @@ const TICK_DB = 12;
           }
           <path class="sum" [attr.d]="line.sum" />
           @if (velocity(); as v) {
-            <line class="now" x1="0" [attr.x2]="width" [attr.y1]="127.5 - v" [attr.y2]="127.5 - v" />
+            <line
+              class="now"
+              x1="0"
+              [attr.x2]="width"
+              [attr.y1]="127.5 - v"
+              [attr.y2]="127.5 - v"
+            />
           }
           @if (under(); as v) {
-            <line class="hand" x1="0" [attr.x2]="width" [attr.y1]="127.5 - v" [attr.y2]="127.5 - v" />
+            <line
+              class="hand"
+              x1="0"
+              [attr.x2]="width"
+              [attr.y1]="127.5 - v"
+              [attr.y2]="127.5 - v"
+            />
           }
         </svg>
         @if (underHand(); as told) {
@@ -244,10 +256,7 @@ export class PlumbPanel {
       name,
       silent,
       uneven,
-      now:
-        velocity && Number.isFinite(heard)
-          ? `v${velocity} ${lufs(heard)} LUFS`
-          : '',
+      now: velocity && Number.isFinite(heard) ? `v${velocity} ${lufs(heard)} LUFS` : '',
       ticks: silent ? [] : ticksBelow(loudest),
       at: (v: number) => ({
         sum: sum[v - 1],

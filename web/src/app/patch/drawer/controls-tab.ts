@@ -26,7 +26,12 @@ import type { NumberKind } from '../../ui/numbers/number-text';
       Press “tie” beside any setting, then move the control. A wheel, knob or pedal moves the
       setting from the first number to the second.
     </p>
-    <table mat-table [dataSource]="rows()" [trackBy]="idOf" aria-label="Controls tied to this patch">
+    <table
+      mat-table
+      [dataSource]="rows()"
+      [trackBy]="idOf"
+      aria-label="Controls tied to this patch"
+    >
       <ng-container matColumnDef="control">
         <th mat-header-cell *matHeaderCellDef>Control</th>
         <td mat-cell *matCellDef="let row">{{ row.source }}</td>

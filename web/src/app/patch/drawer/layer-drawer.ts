@@ -30,7 +30,7 @@ import { TreatmentsTab } from './treatments-tab';
       <header>
         <pc-layer-badge [index]="index()" />
         <b>{{ layer.name }}</b>
-        <button type="button" matButton="outlined" class="close" (click)="closed.emit()">
+        <button type="button" matButton="outlined" (click)="closed.emit()">
           Close <kbd>Esc</kbd>
         </button>
       </header>
@@ -94,6 +94,7 @@ import { TreatmentsTab } from './treatments-tab';
       right: 0;
       display: flex;
       align-items: center;
+      justify-content: flex-end;
       gap: 10px;
       height: 38px;
       padding: 0 12px;
@@ -102,9 +103,6 @@ import { TreatmentsTab } from './treatments-tab';
       > * {
         pointer-events: auto;
       }
-    }
-    .close {
-      margin-left: auto;
     }
     mat-tab-group {
       min-height: 0;

@@ -26,14 +26,7 @@ type Voices = 'many' | 'some' | 'one';
 /** The sound that a layer plays: who shares it, how many voices it has, and its colour. All of it belongs to the sound. */
 @Component({
   selector: 'pc-sound-tab',
-  imports: [
-    Amount,
-    MatButtonModule,
-    MatButtonToggleModule,
-    NumberField,
-    StolenFlag,
-    TieButton,
-  ],
+  imports: [Amount, MatButtonModule, MatButtonToggleModule, NumberField, StolenFlag, TieButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (sound(); as sound) {
@@ -56,7 +49,11 @@ type Voices = 'many' | 'some' | 'one';
           <div class="share" role="group" aria-label="Share with">
             Share with
             @for (other of others(); track other.id) {
-              <button type="button" matButton="outlined" (click)="editing.shareWith(layer(), other)">
+              <button
+                type="button"
+                matButton="outlined"
+                (click)="editing.shareWith(layer(), other)"
+              >
                 {{ other.name }}
               </button>
             }
@@ -188,7 +185,11 @@ export class SoundTab {
   );
   protected readonly voices = computed((): Voices => {
     const polyphony = this.sound()?.polyphony;
-    return polyphony === undefined || polyphony === 'many' ? 'many' : polyphony > 1 ? 'some' : 'one';
+    return polyphony === undefined || polyphony === 'many'
+      ? 'many'
+      : polyphony > 1
+        ? 'some'
+        : 'one';
   });
   protected readonly name = computed(() => {
     const id = this.sound()?.librarySoundId;

@@ -151,9 +151,7 @@ export class Field {
 
   private readonly plainIndices = computed(() => {
     const plain = this.plain();
-    return new Set(
-      this.layers().flatMap(({ id }, index) => (plain.has(id) ? [index] : [])),
-    );
+    return new Set(this.layers().flatMap(({ id }, index) => (plain.has(id) ? [index] : [])));
   });
   protected readonly grounds = computed(() =>
     groundsOf(this.scale(), this.coverage(), this.plainIndices()),

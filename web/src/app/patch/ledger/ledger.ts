@@ -175,8 +175,7 @@ export class Ledger {
 
   protected drop({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
     const layerId = this.rows()[previousIndex]?.layer.id;
-    if (layerId && previousIndex !== currentIndex)
-      this.moved.emit({ layerId, to: currentIndex });
+    if (layerId && previousIndex !== currentIndex) this.moved.emit({ layerId, to: currentIndex });
   }
 
   /** A double click on what is no field and no button opens the layer. */

@@ -43,8 +43,7 @@ export class PatchEditing {
 
   changeSound(patchSoundId: string, changes: SoundSettings, gesture?: string): void {
     const patchId = this.patch()?.id;
-    if (patchId)
-      this.door.do(edits.soundChanged({ patchId, patchSoundId, changes, gesture }));
+    if (patchId) this.door.do(edits.soundChanged({ patchId, patchSoundId, changes, gesture }));
   }
 
   changeEffects(changes: Partial<Effects>, gesture?: string): void {
@@ -128,17 +127,14 @@ export class PatchEditing {
   makeOwn(layer: Layer): void {
     const patchId = this.patch()?.id;
     const patchSoundId = crypto.randomUUID();
-    if (patchId)
-      this.door.do(edits.soundMadeOwn({ patchId, layerId: layer.id, patchSoundId }));
+    if (patchId) this.door.do(edits.soundMadeOwn({ patchId, layerId: layer.id, patchSoundId }));
   }
 
   /** A layer plays the sound of another one. */
   shareWith(layer: Layer, other: Layer): void {
     const patchId = this.patch()?.id;
     if (patchId)
-      this.door.do(
-        edits.soundShared({ patchId, layerId: layer.id, patchSoundId: other.soundId }),
-      );
+      this.door.do(edits.soundShared({ patchId, layerId: layer.id, patchSoundId: other.soundId }));
   }
 
   /** The control that is tied to a target; null when there is none. */

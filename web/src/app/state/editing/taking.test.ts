@@ -13,6 +13,7 @@ import {
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { provideStore, Store } from '@ngrx/store';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { Editing } from './editing';
 import { history } from './history';
 import { loading } from '../loading/loading';
 import { machine } from '../machine/machine';
@@ -84,7 +85,7 @@ let taking: Taking;
 let editing: PatchEditing;
 beforeEach(() => {
   injector = createEnvironmentInjector(
-    [provideStore(reducers, { metaReducers }), Taking, PatchEditing],
+    [provideStore(reducers, { metaReducers }), Editing, Taking, PatchEditing],
     Injector.create({ providers: [] }) as EnvironmentInjector,
   );
   store = injector.get<Store<AppState>>(Store);

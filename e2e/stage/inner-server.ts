@@ -1,0 +1,49 @@
+import { copyFile, mkdtemp, rm } from 'node:fs/promises';
+import { once } from 'node:events';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { createApp } from '@pentachord/server/app';
+import { fillDemo, fillLibrary } from '@pentachord/server/demo/fill';
+import { openDatabase } from '@pentachord/server/store/database';
+import { Store } from '@pentachord/server/store/store';
+import { pino } from 'pino';
+import { DATABASE, type ServerParts, type TestServer } from './server.js';
+
+const PAGES = join(dirname(fileURLToPath(import.meta.url)), '../../web/dist/web/browser');
+
+/** Fills a database with the demo, as the application does for one that is empty. */
+export async function fillTemplate(file: string): Promise<void> {
+  const knex = await openDatabase(file);
+  const store = new Store(knex);
+  await fillLibrary(store);
+  await fillDemo(store);
+  await knex.destroy();
+}
+
+/** The real application over a real database of its own, inside the process of the tests. */
+export async function startInside({ port, template }: ServerParts): Promise<TestServer> {
+  const folder = await mkdtemp(join(tmpdir(), 'pentachord-e2e-'));
+  const file = join(folder, DATABASE);
+  await copyFile(template, file);
+  const knex = await openDatabase(file);
+  const app = createApp({
+    store: new Store(knex),
+    log: pino({ level: 'silent' }),
+    version: 'tested',
+    pages: PAGES,
+  });
+  const server = app.listen(port, '127.0.0.1');
+  await once(server, 'listening');
+  return {
+    origin: `http://127.0.0.1:${port}`,
+    async close() {
+      const closed = once(server, 'close');
+      server.close();
+      server.closeAllConnections();
+      await closed;
+      await knex.destroy();
+      await rm(folder, { recursive: true, force: true });
+    },
+  };
+}

@@ -24,7 +24,7 @@ test('patches', async ({ desk, rig, page }) => {
 
   await desk.openSong('Paper Lighthouse');
   await desk.type('Level of Right-hand harp, dB', '-14');
-  await page.getByRole('button', { name: 'Plumb line' }).click();
+  await page.getByRole('tab', { name: 'Plumb line' }).click();
   await page.getByRole('button', { name: 'B Left-hand harp, dug in' }).click();
   await rig.press(45, 112);
   await page.waitForTimeout(SETTLED);
@@ -32,8 +32,8 @@ test('patches', async ({ desk, rig, page }) => {
   await rig.release(45);
 
   await desk.openSong('Ferry to Nowhere');
-  await page.getByRole('button', { name: 'Lower keys', exact: true }).click();
-  await page.getByRole('button', { name: 'Trace', exact: true }).click();
+  await page.getByRole('radio', { name: 'Lower keys', exact: true }).click();
+  await page.getByRole('tab', { name: 'Trace', exact: true }).click();
   await rig.press(43, 90, 'lower');
   await rig.press(67, 70, 'lower');
   await desk.field('Transposition of Saloon reeds, semitones').hover();

@@ -39,10 +39,16 @@ export class Desk {
     return Number(await meter.getAttribute('aria-valuenow'));
   }
 
-  /** Waits until nothing sounds any more. */
+  /** Waits until nothing sounds any more: no voice, and nothing in the output. */
   async quiet(): Promise<void> {
-    await expect(this.page.getByTestId('voices')).toHaveText('0 voices', { timeout: 15_000 });
-    await expect.poll(() => this.output(), { timeout: 15_000 }).toBe(0);
+    await this.page.waitForFunction(
+      () =>
+        document.querySelector('[data-testid="voices"]')?.textContent === '0 voices' &&
+        document.querySelector('[aria-label="Output level"]')?.getAttribute('aria-valuenow') ===
+          '0',
+      undefined,
+      { timeout: 15_000 },
+    );
   }
 
   remark(words: string | RegExp): Locator {

@@ -31,7 +31,7 @@ test('the plumb line reads the key under the hand, and the one last played with 
   rig,
 }) => {
   await desk.openSong('Copper Weather');
-  await page.getByRole('button', { name: 'Plumb line' }).click();
+  await page.getByRole('tab', { name: 'Plumb line' }).click();
   await rig.press(64, 85);
   const drawing = page.getByRole('img', { name: /^Loudness at/ });
   await expect(drawing).toHaveAccessibleName(/^Loudness at E4: B Felt piano, C Glass bells;/);

@@ -42,7 +42,7 @@ test('what a patch costs is read against the budget, which can be set', async ({
   await expect.poll(percent).toBeLessThan(tight / 5);
   await page.getByRole('button', { name: 'More for Glass bells' }).click();
   const before = await percent();
-  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  await page.getByRole('menuitem', { name: /^Duplicate/ }).click();
   // The copy shares the sound: nothing is added.
   await expect(page.locator('pc-ledger tbody tr')).toHaveCount(5);
   expect(await percent()).toBe(before);
@@ -53,7 +53,7 @@ test('what a patch costs is read against the budget, which can be set', async ({
 
 test('balance and plumb line know a sound in the colour it has', async ({ desk, page, rig }) => {
   await desk.openSong('Paper Lighthouse');
-  await page.getByRole('button', { name: 'Plumb line' }).click();
+  await page.getByRole('tab', { name: 'Plumb line' }).click();
   await rig.press(72, 80);
   await rig.release(72);
   const now = page.getByTestId('plumb-now');

@@ -9,8 +9,7 @@ test('of two tabs the second to save is refused, with both versions shown, and n
 }) => {
   await desk.openSong('Copper Weather');
   const otherPage = await context.newPage();
-  await otherPage.goto(`${server.origin}/patch`);
-  const other = new Desk(otherPage);
+  const other = await Desk.visit(otherPage, server.origin);
   await expect(other.field('Level of Left-hand bass, dB')).toHaveValue('−4.0');
 
   const mine = desk.field('Level of Left-hand bass, dB');
@@ -41,23 +40,24 @@ test('of two tabs the second to save is refused, with both versions shown, and n
 });
 
 test('with the server gone, changes wait in the window, playing goes on, and they are saved when it is back', async ({
-  desk,
+  page,
   rig,
-  server,
+  outer,
 }) => {
+  const desk = await Desk.visit(page, outer.origin);
   await desk.openSong('Saltglass');
-  await server.kill();
+  await outer.kill();
   const level = desk.field('Level of Felt piano, dB');
   await level.fill('-11');
   await level.press('Enter');
-  await expect(desk.page.getByTestId('saving')).toContainText(
+  await expect(page.getByTestId('saving')).toContainText(
     'not saved: the server does not answer',
   );
   await rig.press(72, 90);
   await expect.poll(() => desk.layerMeter('Felt piano')).toBeGreaterThan(10);
   await rig.release(72);
-  await server.restart();
+  await outer.restart();
   await desk.saved();
-  await desk.page.reload();
+  await page.reload();
   await expect(level).toHaveValue('−11.0');
 });

@@ -45,11 +45,11 @@ test('the ledger is sorted by a column, and put into another order by dragging',
   page,
 }) => {
   await desk.openSong('Copper Weather');
-  await page.getByRole('button', { name: 'Sort by Level' }).click();
+  await page.getByRole('button', { name: 'Level', exact: true }).click();
   await expect
     .poll(() => desk.layers())
     .toEqual(['Tide pad', 'Glass bells', 'Left-hand bass', 'Felt piano']);
-  await page.getByRole('button', { name: 'Sort by letter' }).click();
+  await page.getByRole('button', { name: 'letter', exact: true }).click();
   const middle = async (name: string) => {
     const box = await desk.row(name).locator('pc-layer-badge').boundingBox();
     if (!box) throw new Error('the row is not there');

@@ -7,7 +7,7 @@ test('a sound of one voice goes by the last key struck, and comes back to the on
 }) => {
   await desk.openSong('Saltglass');
   const drawer = await desk.open('Deep pad', 'Sound');
-  await drawer.getByRole('button', { name: 'one', exact: true }).click();
+  await drawer.getByRole('radio', { name: 'one', exact: true }).click();
   await desk.type('Glide from note to note, seconds', '0.1');
   const voices = page.getByTestId('voices');
   await rig.press(40, 90);
@@ -29,7 +29,7 @@ test('notes that a sound has no voices for are cut off, and the ledger says so',
 }) => {
   await desk.openSong('Saltglass');
   const drawer = await desk.open('Deep pad', 'Sound');
-  await drawer.getByRole('button', { name: 'a number', exact: true }).click();
+  await drawer.getByRole('radio', { name: 'a number', exact: true }).click();
   await desk.type('Voices of the sound', '2');
   await drawer.getByRole('button', { name: /^Close/ }).click();
   for (const key of [40, 44, 47, 52]) await rig.press(key, 90);

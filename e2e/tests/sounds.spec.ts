@@ -16,7 +16,7 @@ test('sounds are searched as one types, filtered, marked as favourites, and trie
   await expect.poll(names).toContain('Glass bells');
   expect(await names()).not.toContain('Felt piano');
   await box.fill('');
-  await page.getByRole('button', { name: 'organs', exact: true }).click();
+  await page.getByRole('option', { name: 'organs', exact: true }).click();
   await expect.poll(names).toContain('Chapel pipes');
   expect(await names()).not.toContain('Glass bells');
 
@@ -39,8 +39,8 @@ test('sounds are searched as one types, filtered, marked as favourites, and trie
   await heardAt('+1');
 
   await page.getByRole('button', { name: 'Favourite: Chapel pipes' }).click();
-  await page.getByRole('button', { name: 'all', exact: true }).click();
-  await page.getByRole('button', { name: '★ Favourites' }).click();
+  await page.getByRole('option', { name: 'all', exact: true }).click();
+  await page.getByRole('option', { name: '★ Favourites' }).click();
   await expect.poll(names).toContain('Chapel pipes');
   await desk.saved();
   await page.getByRole('link', { name: 'Patch' }).click();
@@ -87,7 +87,7 @@ test('a layer, a sound and a whole patch are kept, and taken again in another so
 }) => {
   await desk.openSong('Copper Weather');
   await page.getByRole('button', { name: 'More for Glass bells' }).click();
-  await page.getByRole('menuitem', { name: 'Keep in my sounds' }).click();
+  await page.getByRole('menuitem', { name: /^Keep in my sounds/ }).click();
   const drawer = await desk.open('Tide pad', 'Sound');
   await drawer.getByRole('button', { name: 'Keep this sound' }).click();
   await drawer.getByRole('button', { name: /^Close/ }).click();
@@ -98,7 +98,7 @@ test('a layer, a sound and a whole patch are kept, and taken again in another so
   await page.reload();
   await desk.openSong('Lantern Song');
   await page.getByRole('link', { name: 'Sounds' }).click();
-  await page.getByRole('button', { name: 'Kept by me' }).click();
+  await page.getByRole('option', { name: 'Kept by me' }).click();
   const item = (name: string) => page.locator(`li[data-item="${name}"] button.row`);
   await item('Glass bells').click();
   await page.getByRole('button', { name: 'Add to Piano and strings' }).click();

@@ -24,7 +24,7 @@ test('the curve is pulled by its points, by hand and by arrow keys, and ready sh
   await expect(desk.field('Highest strength out')).toHaveValue('126');
   await drawer.getByRole('slider', { name: 'How the curve bends' }).press('ArrowUp');
   await expect(desk.field('Bend in percent, softer above 0')).toHaveValue('5');
-  await drawer.getByRole('button', { name: 'softer', exact: true }).click();
+  await drawer.getByRole('option', { name: 'softer', exact: true }).click();
   await expect(desk.field('Lowest strength in')).toHaveValue('1');
   await rig.press(72, 64);
   // Bend 0.5 makes 90 of 64.

@@ -21,7 +21,8 @@ test('an arpeggio reaches the module as bytes in time, and leaves no note when t
   await page.bringToFront();
   const drawer = await desk.open('Saloon reeds', 'Treatments');
   await drawer.getByRole('button', { name: 'Add arpeggio' }).click();
-  await drawer.getByRole('combobox', { name: 'Rate of the arpeggio' }).selectOption('1/8');
+  await drawer.getByRole('combobox', { name: 'Rate of the arpeggio' }).click();
+  await page.getByRole('option', { name: '1/8', exact: true }).click();
   for (const key of [60, 64, 67]) await rig.press(key, 100, 'lower');
   await page.waitForTimeout(2200);
   for (const key of [60, 64, 67]) await rig.release(key, 'lower');
@@ -61,7 +62,7 @@ test('treatments work in order on several layers, and a pad switches one on and 
   await rig.tapPad(5);
   await expect(arpeggio).toHaveClass(/off/);
   await rig.tapPad(5);
-  await arpeggio.getByRole('button', { name: 'arpeggio on', exact: true }).click();
+  await arpeggio.getByRole('switch', { name: 'arpeggio on', exact: true }).click();
   await expect(arpeggio).toHaveClass(/off/);
 
   await drawer.getByRole('button', { name: 'Add chord' }).click();
@@ -81,7 +82,7 @@ test('treatments work in order on several layers, and a pad switches one on and 
   await rig.release(65, 'lower');
   await desk.quiet();
 
-  await drawer.getByRole('button', { name: 'Add note filter' }).click();
+  await drawer.getByRole('button', { name: 'Add sieve' }).click();
   await desk.type('Softest strength let through', '90');
   await rig.press(65, 80);
   await page.waitForTimeout(200);

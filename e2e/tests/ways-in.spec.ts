@@ -46,7 +46,7 @@ test('the computer’s keys play when asked to, and are shortcuts otherwise', as
   await expect.poll(() => desk.layerMeter('Felt piano')).toBeGreaterThan(10);
   await page.keyboard.up('d');
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Felt piano' }).first().click();
+  await desk.select('Felt piano');
   await page.keyboard.press('d');
   await expect(page.locator('pc-ledger tbody tr')).toHaveCount(4);
 });

@@ -1,8 +1,8 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { KINDS } from '@pentachord/core/model';
-import compression from 'compression';
 import express, { type Express } from 'express';
+import expressStaticGzip from 'express-static-gzip';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { faultHandler, sendFault } from './http/faults.js';
@@ -40,7 +40,7 @@ export function createApp({ store, log, version, pages }: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: log, autoLogging: { ignore: (r) => !r.url?.startsWith('/api') } }));
-  app.use(securityHeaders(), localNamesOnly(), compression({ level: 9 }));
+  app.use(securityHeaders(), localNamesOnly());
 
   const api = express.Router();
   api.use(express.json({ limit: '1mb', strict: false }));
@@ -65,16 +65,21 @@ export function createApp({ store, log, version, pages }: AppParts): Express {
 
 function servePages(app: Express, pages: string): void {
   app.use(
-    express.static(pages, {
-      setHeaders(response, file) {
-        // Files with a hash in their name never change; everything else is asked for anew.
-        const hashed = /-[A-Z0-9]{8}\.(js|css|woff2)$/.test(file);
-        response.setHeader(
-          'Cache-Control',
-          hashed ? 'public, max-age=31536000, immutable' : 'no-cache',
-        );
-        if (/(chunk|main)-[A-Z0-9]{8}\.js$/.test(file))
-          for (const header of OF_DOCUMENTS) response.removeHeader(header);
+    // What the build compressed is served as it is; everything else goes plainly.
+    expressStaticGzip(pages, {
+      enableBrotli: true,
+      orderPreference: ['br'],
+      serveStatic: {
+        setHeaders(response, file) {
+          // Files with a hash in their name never change; everything else is asked for anew.
+          const hashed = /-[A-Z0-9]{8}\.(js|css|woff2)(\.br)?$/.test(file);
+          response.setHeader(
+            'Cache-Control',
+            hashed ? 'public, max-age=31536000, immutable' : 'no-cache',
+          );
+          if (/(chunk|main)-[A-Z0-9]{8}\.js(\.br)?$/.test(file))
+            for (const header of OF_DOCUMENTS) response.removeHeader(header);
+        },
       },
     }),
   );

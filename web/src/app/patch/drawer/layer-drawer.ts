@@ -88,21 +88,14 @@ import { TreatmentsTab } from './treatments-tab';
     }
     header {
       position: absolute;
-      z-index: 1;
+      z-index: 2;
       top: 0;
-      left: 0;
       right: 0;
       display: flex;
       align-items: center;
-      justify-content: flex-end;
       gap: 10px;
       height: 38px;
       padding: 0 12px;
-      pointer-events: none;
-
-      > * {
-        pointer-events: auto;
-      }
     }
     mat-tab-group {
       min-height: 0;

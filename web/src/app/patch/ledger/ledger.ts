@@ -6,7 +6,6 @@ import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSortModule, type Sort } from '@angular/material/sort';
 import { MatTableModule } from '@angular/material/table';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import type { Keyboard, Layer, Patch, Sound } from '@pentachord/core/model';
 import type { MiddleC } from '@pentachord/core/pitch';
 import { withRangePart, type RangePart } from '@pentachord/core/range';
@@ -96,7 +95,6 @@ interface LedgerRow {
     MatMenuModule,
     MatSortModule,
     MatTableModule,
-    MatTooltipModule,
     NumberField,
     StolenFlag,
   ],

@@ -18,7 +18,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { searchShelf, shelf, type ShelfItem, type ShelfSearch } from '@pentachord/core/library';
 import { loudnessAt } from '@pentachord/core/loudness';
-import { SOUND_CATEGORIES } from '@pentachord/core/model';
+import { SOUND_CATEGORIES, type SoundCategory } from '@pentachord/core/model';
 import { noteName } from '@pentachord/core/pitch';
 import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';
@@ -94,7 +94,7 @@ export class SoundBrowser {
   protected readonly form = inject(FormBuilder).nonNullable.group({
     words: '',
     only: [[] as ('favourites' | 'kept')[]],
-    category: 'all',
+    category: inject(FormBuilder).nonNullable.control<SoundCategory | 'all'>('all'),
   });
   private readonly typed = toSignal(this.form.valueChanges, { initialValue: this.form.value });
   private readonly search = computed((): ShelfSearch => {

@@ -32,6 +32,18 @@ function tests(name, args, report, count, env = {}) {
   }
 }
 
+/** Every test of a suite and of those within it, with how it ended and what its first try took. */
+function specsOf({ specs = [], suites = [] }) {
+  const own = specs.flatMap(({ title, tests: runs }) =>
+    runs.map(({ status, results }) => ({
+      title,
+      status,
+      seconds: (results[0]?.duration ?? 0) / 1000,
+    })),
+  );
+  return [...own, ...suites.flatMap(specsOf)];
+}
+
 check('formatting', 'format:check');
 check('lint', 'lint');
 check('who imports whom', 'imports');
@@ -44,13 +56,27 @@ tests(
   ({ numPassedTests, numFailedTests }) => [numPassedTests, numFailedTests],
 );
 const face = join(reports, 'interface.json');
+const ran = [];
 tests(
   'interface tests',
   ['test:e2e', '--', '--reporter=list,json'],
   face,
-  ({ stats }) => [stats.expected + stats.flaky, stats.unexpected],
+  (report) => {
+    ran.push(...report.suites.flatMap(specsOf));
+    return [report.stats.expected, report.stats.unexpected];
+  },
   { PLAYWRIGHT_JSON_OUTPUT_NAME: face },
 );
+if (ran.length > 0) {
+  console.log('\n── the slowest interface tests');
+  const slowest = ran.toSorted((a, b) => b.seconds - a.seconds).slice(0, 10);
+  for (const { seconds, title } of slowest) console.log(`${seconds.toFixed(1)} s  ${title}`);
+}
+const flaky = ran.filter((spec) => spec.status === 'flaky');
+if (flaky.length > 0) {
+  console.log(`\n── ${flaky.length} passed only when tried again, counted neither way`);
+  for (const { title } of flaky) console.log(title);
+}
 
 rmSync(reports, { recursive: true, force: true });
 console.log(`\n${passed} passed, ${failed} failed`);

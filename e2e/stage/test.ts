@@ -46,6 +46,8 @@ export const test = base.extend<
   { home: Home }
 >({
   home: [
+    // Nothing is asked for, and Playwright reads that from an empty pattern.
+    // eslint-disable-next-line no-empty-pattern
     async ({}, use, { parallelIndex, project }) => {
       const profile = join(PROFILES, `browser-${parallelIndex}`);
       await mkdir(profile, { recursive: true });

@@ -50,9 +50,7 @@ test('with the server gone, changes wait in the window, playing goes on, and the
   const level = desk.field('Level of Felt piano, dB');
   await level.fill('-11');
   await level.press('Enter');
-  await expect(page.getByTestId('saving')).toContainText(
-    'not saved: the server does not answer',
-  );
+  await expect(page.getByTestId('saving')).toContainText('not saved: the server does not answer');
   await rig.press(72, 90);
   await expect.poll(() => desk.layerMeter('Felt piano')).toBeGreaterThan(10);
   await rig.release(72);

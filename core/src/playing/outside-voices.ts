@@ -29,6 +29,8 @@ interface OutsideVoice {
   target: OutsideTarget;
   note: number;
   velocity: number;
+  /** When it begins; 0 for at once. */
+  from: Seconds;
 }
 
 interface Volume {
@@ -71,7 +73,7 @@ export class OutsideVoices {
   }
 
   start(voice: number, target: OutsideTarget, note: number, velocity: number, at: Seconds): void {
-    this.voices.set(voice, { target, note, velocity });
+    this.voices.set(voice, { target, note, velocity, from: at });
     if (at > 0) this.wait({ at, voice, starts: true });
     else target.port.send(noteOn(target.channel, note, velocity), 0);
   }
@@ -85,14 +87,20 @@ export class OutsideVoices {
     return true;
   }
 
-  /** Calls off what is not handed over yet of a voice; false when it is none of these. */
+  /**
+   * Calls off what is still to come of a voice; false when it is none of these. A beginning that was handed over already
+   * cannot be called off: it ends as soon as it has come.
+   */
   takeBack(voice: number): boolean {
-    if (!this.voices.has(voice)) return false;
+    const sounding = this.voices.get(voice);
+    if (!sounding) return false;
     for (let i = this.waiting.length - 1; i >= 0; i--) {
       if (this.waiting[i].voice !== voice) continue;
       const [{ starts }] = this.waiting.splice(i, 1);
       if (starts) this.voices.delete(voice);
     }
+    if (this.voices.has(voice) && sounding.from > this.now())
+      this.letGo(voice, sounding, sounding.from);
     return true;
   }
 

@@ -134,8 +134,8 @@ export class PlayerHost {
 
   private message(port: string, status: number, data1: number, data2: number): void {
     const device = status >= SYSTEM ? -1 : this.deviceAt(port, channelOf(status));
-    for (let i = 0; i < this.taps.length; i++)
-      this.taps[i](this.time, port, device, status, data1, data2);
+    const { taps } = this;
+    for (let i = 0; i < taps.length; i++) taps[i](this.time, port, device, status, data1, data2);
     if (status >= SYSTEM) {
       this.clock.take(status, data1, data2, this.time);
       return;

@@ -27,8 +27,6 @@ export class VoiceTable<T> {
   /** Voices that are free, as a stack, so that beginning one costs the same however many are held. */
   private readonly free = Int16Array.from({ length: MOST_VOICES }, (_, i) => MOST_VOICES - 1 - i);
   private freeCount = MOST_VOICES;
-  /** The next voice to give way when none is free; going round, it comes by the longest held. */
-  private giveWay = 0;
 
   constructor(private readonly ended: VoiceEnd<T>) {}
 
@@ -40,8 +38,7 @@ export class VoiceTable<T> {
   /** Enters a voice under its key. */
   begin(slot: number, id: number, obeysSustain: boolean, attached: T | null): void {
     if (this.freeCount === 0) {
-      const longest = this.giveWay;
-      this.giveWay = (longest + 1) % MOST_VOICES;
+      const longest = this.longestHeld();
       this.unlink(longest, this.keyOfVoice[longest]);
       this.finish(longest);
     }
@@ -102,6 +99,14 @@ export class VoiceTable<T> {
       this.head[slot] = NONE;
       this.finish(voice);
     }
+  }
+
+  /** The voice that began before all others; numbers of voices rise. Looked for only when none is free. */
+  private longestHeld(): number {
+    let longest = 0;
+    for (let voice = 1; voice < MOST_VOICES; voice++)
+      if (this.voiceId[voice] < this.voiceId[longest]) longest = voice;
+    return longest;
   }
 
   /** Ends a voice that is in no list any more. */

@@ -71,6 +71,8 @@ const start = (
   { strip = 0, note = 69, velocity = 127, gain = 1, instance = 1, polyphony = 0, glide = 0 } = {},
 ) =>
   ring.write(COMMAND.start, 0, voice, strip, 0, instance, polyphony, note, velocity, gain, glide);
+/** The steepest that the zone’s sine is from frame to frame. */
+const steepest = (2 * Math.PI * 440 * 0.5) / RATE;
 /** Pitch in Hz, counted by the zero crossings of the last part of a rendering. */
 const pitchOf = (samples: Float32Array, frames = 14400) => {
   const last = samples.subarray(-frames);
@@ -100,7 +102,7 @@ describe('the voice engine', () => {
     expect(meters[METER.voices]).toBe(0);
   });
 
-  it('does not click at start, end, re-level or steal', () => {
+  it('does not click at start, end or re-level', () => {
     start(1);
     const played = render(0.1).left;
     ring.write(COMMAND.level, 0, 0, -20, 0.02);
@@ -108,7 +110,21 @@ describe('the voice engine', () => {
     ring.write(COMMAND.end, 0, 1);
     const ended = render(0.2).left;
     const whole = Float32Array.from([...played, ...levelled, ...ended]);
-    const steepest = (2 * Math.PI * 440 * 0.5) / RATE;
+    for (let i = 1; i < whole.length; i++)
+      expect(Math.abs(whole[i] - whole[i - 1])).toBeLessThan(steepest * 1.25);
+  });
+
+  it('does not click when a voice is stolen in the midst of its sound', () => {
+    start(1, { polyphony: 1 });
+    const before = render(0.1007).left;
+    // On another strip, which is silent: what is heard is the stolen voice alone.
+    ring.write(COMMAND.level, 0, 1, -60, 0);
+    start(2, { polyphony: 1, strip: 1, instance: 1, gain: 1e-4 });
+    const after = render(0.1).left;
+    expect(meters[METER.stolen]).toBe(1);
+    expect(rms(before.subarray(-480))).toBeGreaterThan(0.1);
+    expect(rms(after.subarray(-480))).toBeLessThan(1e-3);
+    const whole = Float32Array.from([...before, ...after]);
     for (let i = 1; i < whole.length; i++)
       expect(Math.abs(whole[i] - whole[i - 1])).toBeLessThan(steepest * 1.25);
   });
@@ -158,14 +174,32 @@ describe('the voice engine', () => {
     for (let i = 4801; i < 4801 + 19200; i++) if (left[i - 1] < 0 && left[i] >= 0) crossings++;
     expect(crossings / 0.4).toBeCloseTo(880, -1);
     expect(rms(left.subarray(9600))).toBeLessThan(0.1);
-    ring.write(COMMAND.modulation, 0, 0, 1, 0);
-    const wobbling = render(0.5).left;
-    expect(wobbling.every(Number.isFinite)).toBe(true);
+  });
+
+  it('wavers in pitch as far as the modulation goes', () => {
+    const wavering = (depth: number) => {
+      ring.write(COMMAND.modulation, 0, 0, depth, 0);
+      const heard = render(1).left;
+      const pitches = Array.from({ length: 19 }, (_, i) =>
+        pitchOf(heard.subarray(0, 2400 * (i + 2)), 2400),
+      );
+      return Math.max(...pitches) - Math.min(...pitches);
+    };
+    // Counting crossings over 50 ms tells pitches 20 Hz apart.
+    start(1, { note: 93 });
+    expect(wavering(0)).toBeLessThan(21);
+    expect(wavering(1)).toBeGreaterThan(40);
+    expect(wavering(0)).toBeLessThan(21);
   });
 
   it('keeps an instance within its polyphony, oldest first, and counts what it stole', () => {
-    for (let voice = 1; voice <= 5; voice++) start(voice, { polyphony: 2, note: 60 + voice });
-    start(6, { instance: 2 });
+    for (const voice of [1, 2, 3]) start(voice, { polyphony: 2, note: 57 + 12 * voice });
+    render(0.1);
+    // The second and third are left: without the third the second is heard alone.
+    ring.write(COMMAND.end, 0, 3);
+    expect(pitchOf(render(0.4).left)).toBeCloseTo(880, -1);
+    for (const voice of [4, 5, 6]) start(voice, { polyphony: 2 });
+    start(7, { instance: 2 });
     render(0.1);
     expect(meters[METER.voices]).toBe(3);
     expect(meters[METER.stolen]).toBe(3);
@@ -272,7 +306,6 @@ describe('tone and timbre', () => {
     const before = render(0.1).left;
     ring.write(COMMAND.tone, 0, 0, 12, 0);
     const whole = Float32Array.from([...before, ...render(0.2).left]);
-    const steepest = (2 * Math.PI * 440 * 0.5) / RATE;
     for (let i = 1; i < whole.length; i++)
       expect(Math.abs(whole[i] - whole[i - 1])).toBeLessThan(steepest * 2.2);
   });

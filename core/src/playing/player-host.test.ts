@@ -1,0 +1,73 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import { demoRig } from '../testing/fixtures.js';
+import { ScheduledOutput } from '../testing/scheduled-output.js';
+import { PlayerHost } from './player-host.js';
+import { Player } from './player.js';
+
+let now: number;
+let host: PlayerHost;
+beforeEach(() => {
+  now = 10;
+  host = new PlayerHost({
+    player: new Player(new ScheduledOutput()),
+    act: () => undefined,
+    now: () => now,
+  });
+  host.setRig(demoRig, []);
+});
+const [upper] = demoRig;
+const port = upper.kind === 'module' ? '' : upper.port;
+
+describe('a tap', () => {
+  it('sees every message with its time and device, clock messages too, until it is taken off', () => {
+    const seen: unknown[] = [];
+    const stop = host.tap((...message) => seen.push(message));
+    host.receive(port, [0x90, 60, 0xf8, 100]);
+    host.receive(port, [0xb0, 1, 20], port, 9.5);
+    expect(seen).toEqual([
+      [10, port, -1, 0xf8, 0, 0],
+      [10, port, 0, 0x90, 60, 100],
+      [9.5, port, 0, 0xb0, 1, 20],
+    ]);
+    stop();
+    host.receive(port, [0x90, 61, 100]);
+    expect(seen).toHaveLength(3);
+  });
+
+  it('can be taken off by what it sees, and the others see on', () => {
+    const seen: number[] = [];
+    const stop = host.tap(() => stop());
+    host.tap((_time, _port, _device, _status, data1) => seen.push(data1));
+    host.receive(port, [0x90, 60, 100, 61, 100]);
+    expect(seen).toEqual([60, 61]);
+  });
+});
+
+describe('a leading clock', () => {
+  const ticks = (count: number) => {
+    for (let i = 0; i < count; i++) host.receive(port, [0xf8]);
+  };
+
+  it('counts only while it is started, from its song position, and is known to tick', () => {
+    ticks(24);
+    expect(host.clock.beats).toBe(0);
+    host.receive(port, [0xfa]);
+    ticks(36);
+    expect(host.clock.beats).toBe(1.5);
+    host.receive(port, [0xfc]);
+    ticks(24);
+    expect([host.clock.beats, host.clock.isStarted]).toEqual([1.5, false]);
+    // A song position counts sixteenths: 16 of them are four quarters.
+    host.receive(port, [0xf2, 16, 0, 0xfb]);
+    ticks(12);
+    expect(host.clock.beats).toBe(4.5);
+    expect(host.clock.isTicking(now + 0.1)).toBe(true);
+    expect(host.clock.isTicking(now + 1)).toBe(false);
+  });
+
+  it('is no note and no controller to anybody else', () => {
+    host.receive(port, [0xfa, 0xf8, 0xf8, 0xfc]);
+    expect(host.last.count).toBe(0);
+    expect(host.brokenBytes).toBe(0);
+  });
+});

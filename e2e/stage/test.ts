@@ -4,6 +4,7 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { test as base, chromium, type BrowserContext, type Page } from '@playwright/test';
 import { Desk } from './desk.js';
+import { Ear, giveEar } from './ear.js';
 import { fillTemplate, startInside } from './inner-server.js';
 import { OuterServer } from './outer-server.js';
 import { Rig } from './rig.js';
@@ -42,7 +43,7 @@ function forgetPlayer(cookie: string): void {
 
 /** Tests against the real application: a server of their own, the desk, and the stand-in rig. */
 export const test = base.extend<
-  { server: TestServer; outer: OuterServer; desk: Desk; rig: Rig; problems: string[] },
+  { server: TestServer; outer: OuterServer; desk: Desk; rig: Rig; ear: Ear; problems: string[] },
   { home: Home }
 >({
   home: [
@@ -60,6 +61,7 @@ export const test = base.extend<
         viewport,
       });
       await context.addInitScript(forgetPlayer, RUN);
+      await context.addInitScript(giveEar);
       const folder = await mkdtemp(join(tmpdir(), 'pentachord-e2e-'));
       const template = join(folder, DATABASE);
       await fillTemplate(template);
@@ -116,6 +118,9 @@ export const test = base.extend<
   },
   rig: async ({ page }, use) => {
     await use(new Rig(page));
+  },
+  ear: async ({ page }, use) => {
+    await use(new Ear(page));
   },
 });
 export { expect } from '@playwright/test';

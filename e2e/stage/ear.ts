@@ -1,0 +1,68 @@
+import type { Page } from '@playwright/test';
+
+/** A moment as it was heard. */
+export interface Heard {
+  /** Seconds of the audio clock. */
+  at: number;
+  /** Loudness of the last moment, dB below full scale; −120 for silence. */
+  level: number;
+}
+
+interface Listening {
+  analyser?: AnalyserNode;
+  heard?: Heard[];
+}
+
+/** Runs in every page before anything else: has an analyser hear whatever goes out to the loudspeakers. */
+export function giveEar(): void {
+  const connect = Reflect.get(AudioNode.prototype, 'connect') as (...all: unknown[]) => AudioNode;
+  const listening = globalThis as unknown as Listening;
+  AudioNode.prototype.connect = function (this: AudioNode, ...all: unknown[]) {
+    const [to] = all;
+    if (to instanceof AudioDestinationNode) {
+      listening.analyser = new AnalyserNode(to.context, { fftSize: 1024 });
+      connect.call(this, listening.analyser);
+    }
+    return connect.apply(this, all);
+  };
+}
+
+/** Listens to the sound itself, whatever the page shows of it. */
+export class Ear {
+  constructor(private readonly page: Page) {}
+
+  /** Begins to remember what is heard, frame by frame. */
+  async listen(): Promise<void> {
+    await this.page.evaluate(() => {
+      const listening = globalThis as unknown as Listening;
+      const { analyser } = listening;
+      if (!analyser) throw new Error('nothing goes out to the loudspeakers');
+      const samples = new Float32Array(analyser.fftSize);
+      const heard: Heard[] = (listening.heard = []);
+      const hear = () => {
+        analyser.getFloatTimeDomainData(samples);
+        const power = samples.reduce((sum, s) => sum + s * s, 0) / samples.length;
+        heard.push({ at: analyser.context.currentTime, level: 10 * Math.log10(power + 1e-12) });
+        if (listening.heard === heard) requestAnimationFrame(hear);
+      };
+      hear();
+    });
+  }
+
+  /** Waits until it is louder than a level, dB below full scale. */
+  async louder(level: number): Promise<void> {
+    await this.page.waitForFunction((floor) => {
+      const { heard } = globalThis as unknown as Listening;
+      return (heard?.at(-1)?.level ?? -120) > floor;
+    }, level);
+  }
+
+  /** Waits until it is softer than a level, and gives all that was heard since {@link listen}. */
+  async softer(level: number): Promise<Heard[]> {
+    await this.page.waitForFunction((ceiling) => {
+      const { heard } = globalThis as unknown as Listening;
+      return (heard?.at(-1)?.level ?? 0) < ceiling;
+    }, level);
+    return this.page.evaluate(() => (globalThis as unknown as Listening).heard ?? []);
+  }
+}

@@ -4,9 +4,10 @@ import { expect, test } from '../stage/test.js';
 
 const LEVELS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
 
-/** What a page does against WCAG 2.2 AA, each with where it was found. */
-async function violationsOf(page: Page, where: string): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page }).withTags(LEVELS).analyze();
+/** What a page, or the named part of it, does against WCAG 2.2 AA, each with where it was found. */
+async function violationsOf(page: Page, where: string, part?: string): Promise<string[]> {
+  const builder = new AxeBuilder({ page }).withTags(LEVELS);
+  const { violations } = await (part ? builder.include(part) : builder).analyze();
   return violations.map(
     ({ id, nodes }) => `${where}: ${id} at ${nodes.map((n) => n.target.join(' ')).join(', ')}`,
   );
@@ -43,8 +44,34 @@ test('every part of the layer drawer keeps to WCAG 2.2 AA', async ({ desk, page 
     const drawer = await desk.open('Felt piano', tab);
     if (tab === 'Treatments') await drawer.getByRole('button', { name: 'Add arpeggio' }).click();
     if (tab === 'Touch') await expect(drawer.getByRole('slider')).toHaveCount(3);
-    found.push(...(await violationsOf(page, tab)));
+    found.push(...(await violationsOf(page, tab, 'pc-layer-drawer')));
     await drawer.getByRole('button', { name: /^Close/ }).click();
   }
+  expect(found).toEqual([]);
+});
+
+test('every menu, panel and dialog of the Patch keeps to WCAG 2.2 AA', async ({ desk, page }) => {
+  await desk.openSong('Copper Weather');
+  await desk.type('Level of Left-hand bass, dB', '-30');
+  const found: string[] = [];
+  const look = async (where: string, opens: () => Promise<void>, role: string) => {
+    await opens();
+    const overlay = page.locator(`.cdk-overlay-container [role="${role}"]`).first();
+    await expect(overlay).toBeVisible();
+    found.push(...(await violationsOf(page, where, '.cdk-overlay-container')));
+    await page.keyboard.press('Escape');
+    await expect(overlay).toHaveCount(0);
+  };
+  const button = (name: string) => () =>
+    page.getByRole('button', { name, exact: true }).first().click();
+  await look('menu of a layer', button('More for Felt piano'), 'menu');
+  await look('menu of the patch', button('More'), 'menu');
+  await look('arranging', button('Arrange'), 'menu');
+  await look('other patches', button('Other patches'), 'menu');
+  await look('cost', () => page.getByTestId('cost').click(), 'dialog');
+  await look('balance', button('Balance'), 'dialog');
+  await look('shortcuts', () => page.keyboard.press('Shift+?'), 'dialog');
+  const listening = page.getByRole('button', { name: /^Felt piano listens to/ });
+  await look('keyboards of a layer', () => listening.click(), 'menu');
   expect(found).toEqual([]);
 });

@@ -2,6 +2,7 @@ import eslint from '@eslint/js';
 import angular from 'angular-eslint';
 import { defineConfig, globalIgnores } from 'eslint/config';
 import tseslint from 'typescript-eslint';
+import house from './scripts/standard-parts.mjs';
 
 export default defineConfig(
   globalIgnores([
@@ -84,7 +85,34 @@ export default defineConfig(
     },
   },
   {
+    files: ['web/src/**/*.ts'],
+    ignores: ['**/*.test.ts', 'web/src/app/state/editing/editing.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            "CallExpression[callee.property.name='dispatch'] CallExpression[callee.object.name='edits']",
+          message: 'Edits leave by one door: Editing.do().',
+        },
+      ],
+    },
+  },
+  {
     files: ['web/src/**/*.html'],
     extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+    plugins: { house },
+    rules: { 'house/standard-parts': 'error' },
+  },
+  {
+    // Drawn by hand, since they are the heart of the desk.
+    files: [
+      'web/src/app/patch/field/**/*.html',
+      'web/src/app/patch/drawer/touch-curve.ts/*.html',
+      'web/src/app/running-order/ribbon.html',
+      'web/src/app/ui/keyboard/**/*.html',
+      'web/src/app/ui/numbers/**/*.html',
+    ],
+    rules: { 'house/standard-parts': 'off' },
   },
 );

@@ -48,6 +48,7 @@ check('formatting', 'format:check');
 check('lint', 'lint');
 check('who imports whom', 'imports');
 check('types', 'types');
+check('licences', 'licences');
 const unit = join(reports, 'unit.json');
 tests(
   'unit tests',

@@ -48,7 +48,7 @@ test('the layer drawer', async ({ desk, rig, page }) => {
     await rig.release(64);
   }
   const drawer = await desk.open('Glass bells', 'Touch');
-  await drawer.getByRole('button', { name: 'Lift of Glass bells', exact: true }).click();
+  await drawer.getByRole('switch', { name: 'Lift of Glass bells', exact: true }).click();
   await expect(drawer.getByRole('slider')).toHaveCount(3);
   await page.waitForTimeout(SETTLED);
   await page.screenshot(file('layer-touch'));

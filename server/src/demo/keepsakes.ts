@@ -11,8 +11,8 @@ export function demoKeepsakes(songs: readonly DemoSong[]): Keepsake[] {
   if (!tide || !layer || !sound) return [];
   return [
     {
-      id: 'demo-kept-tine',
-      name: 'Tine behind a curtain',
+      id: 'demo-kept-harp',
+      name: 'Harp behind a curtain',
       favourite: false,
       content: {
         kind: 'sound',
@@ -21,7 +21,7 @@ export function demoKeepsakes(songs: readonly DemoSong[]): Keepsake[] {
     },
     {
       id: 'demo-kept-dug-in',
-      name: 'Tine that joins when dug in',
+      name: 'Harp that joins when dug in',
       favourite: true,
       content: { kind: 'layer', sound, layer },
     },

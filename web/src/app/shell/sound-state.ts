@@ -24,8 +24,8 @@ import { Live } from '../live/live';
         {{ state() === 'cannot start' ? 'Sound cannot start' : 'Start sound' }}
       </button>
     } @else {
-      @if (making()) {
-        <span class="making" role="status">{{ making() }}</span>
+      @if (making(); as made) {
+        <span class="making" role="status" [matTooltip]="made.name">{{ made.words }}</span>
         <mat-progress-bar [value]="done() * 100" aria-label="Making the sounds" />
       }
       <span class="mono voices" data-testid="voices" [attr.data-ready]="ready()"
@@ -104,8 +104,8 @@ export class SoundState {
   });
   protected readonly making = computed(() => {
     const { ready, of, making } = this.progress();
-    if (of > 0 && ready >= of) return '';
-    return `making ${making?.name ?? 'sounds'}, ${ready + 1} of ${of}`;
+    if (of > 0 && ready >= of) return null;
+    return { words: `making ${ready + 1} of ${of}`, name: making?.name ?? '' };
   });
   protected readonly done = computed(() => {
     const { ready, of, making } = this.progress();

@@ -121,7 +121,10 @@ export class PatchView {
   protected readonly coverage = computed(() => {
     const compiled = this.compiled();
     const keyboard = this.keyboard();
-    return compiled && keyboard ? coverage(compiled, keyboard) : null;
+    if (!compiled || !keyboard) return null;
+    const found = coverage(compiled, keyboard);
+    // Before there is a first sound, silence is no mistake to be marked.
+    return compiled.layers.length > 0 ? found : { ...found, keys: [], silent: [] };
   });
   protected readonly present = computed(() => {
     const compiled = this.compiled();

@@ -32,7 +32,7 @@ const MOST_LISTED = 30;
             (focus)="desk.pointed.set(line.remark.id)"
             (blur)="desk.pointed.set(null)"
           >
-            <span class="words">{{ line.remark.text }}</span>
+            {{ line.remark.text }}
           </button>
           @if (line.mend; as mend) {
             <button
@@ -52,7 +52,7 @@ const MOST_LISTED = 30;
           <button type="button" matButton="outlined" [matMenuTriggerFor]="remarkMenu">
             {{ moreCount() }} more
           </button>
-          <mat-menu #remarkMenu="matMenu"
+          <mat-menu #remarkMenu="matMenu" class="broad"
             ><ng-template matMenuContent>
               @for (line of more(); track line.remark.id) {
                 <button mat-menu-item (click)="chosen.emit(line.remark)">
@@ -97,11 +97,10 @@ const MOST_LISTED = 30;
       flex: none;
     }
     .remark {
+      /* No flex box, so that words that find no room end in an ellipsis. */
+      display: block;
       min-width: 0;
       background: var(--sheet);
-    }
-    .words {
-      display: block;
       overflow: hidden;
       text-overflow: ellipsis;
       white-space: nowrap;

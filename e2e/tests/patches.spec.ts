@@ -169,3 +169,33 @@ test('a patch is made from nothing: added, filled, split, played and removed', a
   await expect(name).toHaveValue('Piano over the tide');
   await desk.saved();
 });
+
+test('an empty patch asks for its first sound on the field, and then for one over it or beside it', async ({
+  desk,
+  page,
+  rig,
+}) => {
+  await desk.openSong('Saltglass');
+  await page.getByRole('button', { name: 'More', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'New patch in this song' }).click();
+  const first = page.getByRole('combobox', { name: 'First sound' });
+  await first.fill('bells');
+  await page.getByRole('option', { name: 'Glass bells' }).click();
+  await expect.poll(() => desk.layers()).toEqual(['Glass bells']);
+  expect(await desk.keysOf('Glass bells')).toBe('all–keys');
+  await rig.press(64, 90);
+  await expect.poll(() => desk.layerMeter('Glass bells')).toBeGreaterThan(5);
+  await rig.release(64);
+
+  await page.getByRole('button', { name: 'beside it, split at E4' }).click();
+  await page.getByRole('dialog').locator('li[data-item="Felt piano"] button.row').dblclick();
+  await expect.poll(() => desk.layers()).toHaveLength(2);
+  await expect(desk.remark('silent')).toHaveCount(0);
+  await rig.press(90, 90);
+  await expect(desk.trace('Glass bells')).toContainText('above its keys');
+  await expect(desk.trace('Felt piano')).toContainText('sounds F♯6');
+  await rig.release(90);
+  await desk.type('Lowest key of Glass bells', 'all');
+  await expect.poll(() => desk.keysOf('Glass bells')).toBe('all–keys');
+  await desk.saved();
+});

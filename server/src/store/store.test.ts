@@ -12,6 +12,7 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import * as shows from '../migrations/001-shows.js';
 import * as wholePatches from '../migrations/002-whole-patches.js';
+import * as restrikeAndSieve from '../migrations/003-restrike-and-sieve.js';
 import { serverUnderTest } from '../testing/server-under-test.js';
 import { openDatabase } from './database.js';
 
@@ -172,6 +173,37 @@ describe('the store', () => {
     await wholePatches.up(knex);
     expect(await store.find('patches', 'demo-saltglass-tide')).toEqual(before);
     expect(await store.keepsakes()).toEqual([]);
+    await close();
+  });
+
+  it('calls treatments by their present names, in patches and in what is kept, and back again', async () => {
+    const { knex, store, close } = await serverUnderTest();
+    const tide = await store.find('patches', 'demo-saltglass-tide');
+    if (!tide) throw new Error('the demo is not there');
+    const layerIds = tide.value.layers.map(({ id }) => id);
+    const treatments = TREATMENT_KINDS.map((kind) => newTreatment(kind, `a-${kind}`, layerIds));
+    const patch = { ...tide.value, treatments };
+    await store.save('patches', { revision: tide.revision, value: patch });
+    const kept = {
+      id: 'kept',
+      name: 'Kept',
+      favourite: false,
+      content: { kind: 'patch' as const, patch: { ...patch, id: 'kept', songId: 'kept' } },
+    };
+    await store.save('keepsakes', { revision: 0, value: kept });
+    const whole = [await store.find('patches', patch.id), await store.find('keepsakes', 'kept')];
+
+    await restrikeAndSieve.down(knex);
+    const before = ['arpeggio', 'chord', 'repeat', 'filter'];
+    const rows = (await knex('treatments').where({ patch_id: patch.id })) as { kind: string }[];
+    expect(rows.map(({ kind }) => kind).sort()).toEqual([...before].sort());
+    const [{ content }] = (await knex('keepsakes').where({ id: 'kept' })) as { content: string }[];
+    const read = JSON.parse(content) as typeof kept.content;
+    expect(read.patch.treatments.map(({ kind }) => kind)).toEqual(before);
+
+    await restrikeAndSieve.up(knex);
+    const again = [await store.find('patches', patch.id), await store.find('keepsakes', 'kept')];
+    expect(again).toEqual(whole);
     await close();
   });
 

@@ -19,7 +19,7 @@ export interface DrawnGround {
 
 /**
  * The grounds of a field as they are drawn. The layers of `plain` are drawn by themselves over all others, so that of the
- * others one fewer is hatched.
+ * others one fewer is hatched where they lie.
  */
 export function groundsOf(
   scale: FieldScale,
@@ -30,7 +30,7 @@ export function groundsOf(
     const box = cell.layers.length > 0 ? boxOf(scale, cell) : null;
     if (!box) return [];
     const others = cell.layers.filter((index) => !plain.has(index));
-    const most = plain.size > 0 ? MOST_HATCHES - 1 : MOST_HATCHES;
+    const most = others.length < cell.layers.length ? MOST_HATCHES - 1 : MOST_HATCHES;
     return {
       id: `${cell.keys.low} ${cell.velocities.low}`,
       box,

@@ -19,7 +19,8 @@ export function giveEar(): void {
   const listening = globalThis as unknown as Listening;
   AudioNode.prototype.connect = function (this: AudioNode, ...all: unknown[]) {
     const [to] = all;
-    if (to instanceof AudioDestinationNode) {
+    // What is measured offline goes out to nobody.
+    if (to instanceof AudioDestinationNode && to.context instanceof AudioContext) {
       listening.analyser = new AnalyserNode(to.context, { fftSize: 1024 });
       connect.call(this, listening.analyser);
     }
@@ -47,6 +48,16 @@ export class Ear {
       };
       hear();
     });
+  }
+
+  /** Waits until so many seconds of sound have gone by: when the machine stalls, sound stalls with it. */
+  async pass(seconds: number): Promise<void> {
+    await this.page.evaluate(async (span) => {
+      const context = (globalThis as unknown as Listening).analyser?.context;
+      if (!context) throw new Error('nothing goes out to the loudspeakers');
+      const until = context.currentTime + span;
+      while (context.currentTime < until) await new Promise((then) => requestAnimationFrame(then));
+    }, seconds);
   }
 
   /** Waits until it is louder than a level, dB below full scale. */

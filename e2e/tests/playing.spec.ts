@@ -47,7 +47,7 @@ test('the shared wire harp joins the left hand only when it is dug in', async ({
   await expect(desk.trace('Left-hand harp, dug in')).toContainText('sounds');
 });
 
-test('mute, solo and the sustain pedal do what they say', async ({ desk, rig, page }) => {
+test('mute, solo and the sustain pedal do what they say', async ({ desk, rig, page, ear }) => {
   await desk.openSong('Copper Weather');
   await page.getByRole('button', { name: 'Solo Tide pad' }).click();
   await rig.press(80, 70);
@@ -60,7 +60,7 @@ test('mute, solo and the sustain pedal do what they say', async ({ desk, rig, pa
   await rig.press(80, 70);
   await rig.release(80);
   await expect(desk.trace('Tide pad')).toContainText('muted');
-  await page.waitForTimeout(700);
+  await ear.pass(0.7);
   await expect(page.getByTestId('voices')).not.toHaveText('0 voices');
   await rig.control(64, 0);
   await desk.quiet();

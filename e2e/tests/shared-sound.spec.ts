@@ -34,6 +34,7 @@ test('the modulation wheel moves the level of the left one alone, though both ar
   desk,
   page,
   rig,
+  ear,
 }) => {
   await desk.openSong('Paper Lighthouse');
   const drawer = await desk.open(LEFT_HARP, 'Controls');
@@ -45,7 +46,7 @@ test('the modulation wheel moves the level of the left one alone, though both ar
   const heard = async (wheel: number) => {
     await rig.control(1, wheel);
     // A level that is moved glides for some hundredths of a second, so that nothing clicks.
-    await page.waitForTimeout(150);
+    await ear.pass(0.15);
     await rig.press(LEFT, 110);
     await rig.press(RIGHT, 110);
     const found = {

@@ -4,6 +4,7 @@ test('a sound of one voice goes by the last key struck, and comes back to the on
   desk,
   page,
   rig,
+  ear,
 }) => {
   await desk.openSong('Saltglass');
   const drawer = await desk.open('Deep pad', 'Sound');
@@ -13,10 +14,10 @@ test('a sound of one voice goes by the last key struck, and comes back to the on
   await rig.press(40, 90);
   await expect(voices).toHaveText('1 voice');
   await rig.press(47, 90);
-  await page.waitForTimeout(400);
+  await ear.pass(0.4);
   await expect(voices).toHaveText('1 voice');
   await rig.release(47);
-  await page.waitForTimeout(300);
+  await ear.pass(0.3);
   await expect.poll(() => desk.layerMeter('Deep pad')).toBeGreaterThan(5);
   await rig.release(40);
   await desk.quiet();
@@ -43,16 +44,17 @@ test('a send is heard as a tail after the note, a shelf changes how loud it is, 
   desk,
   page,
   rig,
+  ear,
 }) => {
   await desk.openSong('Low Water Mark');
   await desk.select('Ebb bass');
   const drawer = await desk.open('Ebb bass', 'Balance and effects');
   const tail = async () => {
     await rig.press(40, 110);
-    await page.waitForTimeout(350);
+    await ear.pass(0.35);
     await rig.release(40);
     await expect(page.getByTestId('voices')).toHaveText('0 voices');
-    await page.waitForTimeout(350);
+    await ear.pass(0.35);
     const left = await desk.output();
     await desk.quiet();
     return left;

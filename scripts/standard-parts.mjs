@@ -33,6 +33,7 @@ const standardParts = {
     type: 'problem',
     docs: { description: 'controls and tables are Material’s or the CDK’s' },
     messages: {
+      title: 'Tooltips are Material’s: matTooltip, not title.',
       bare: '<{{element}}> stands bare: give it one of {{parts}}, or draw it in a component that is listed as drawn by hand.',
     },
     schema: [],
@@ -40,12 +41,14 @@ const standardParts = {
   create(context) {
     return {
       'Element, Element$1'(node) {
-        const parts = PARTS[node.name];
-        if (!parts) return;
         const given = [...node.attributes, ...node.inputs].map(({ name }) => name);
-        if (parts.some((part) => given.includes(part))) return;
+        const loc = context.sourceCode.parserServices.convertNodeSourceSpanToLoc(node.sourceSpan);
+        if (!node.name.includes('-') && given.includes('title'))
+          context.report({ loc, messageId: 'title' });
+        const parts = PARTS[node.name];
+        if (!parts || parts.some((part) => given.includes(part))) return;
         context.report({
-          loc: context.sourceCode.parserServices.convertNodeSourceSpanToLoc(node.sourceSpan),
+          loc,
           messageId: 'bare',
           data: { element: node.name, parts: parts.join(', ') },
         });

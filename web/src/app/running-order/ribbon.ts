@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import { musicalKeyName } from '@pentachord/core/pitch';
 import { clockTime } from '@pentachord/core/units';
 import { Store } from '@ngrx/store';
@@ -16,6 +17,7 @@ import { session } from '../state/session/session';
 /** The running order laid out in time: songs as wide as they are long, cues as ticks. */
 @Component({
   selector: 'pc-ribbon',
+  imports: [MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ribbon.html',
   styleUrl: './ribbon.scss',

@@ -16,10 +16,10 @@ const FLOOR = -54;
       height: 5px;
       border-radius: 3px;
       background: #e3e6ec;
-      overflow: hidden;
     }
     span {
       display: block;
+      border-radius: inherit;
       height: 100%;
       background: var(--ink);
     }

@@ -12,6 +12,7 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   bent,
   lifted,
@@ -51,6 +52,7 @@ const LABELS: Record<TouchPoint, string> = {
  */
 @Component({
   selector: 'pc-touch-curve',
+  imports: [MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div #chart class="chart" role="img" [attr.aria-label]="words()"></div>
@@ -68,7 +70,7 @@ const LABELS: Record<TouchPoint, string> = {
         aria-valuemin="1"
         aria-valuemax="127"
         [attr.aria-valuetext]="spot.text"
-        [title]="spot.text"
+        [matTooltip]="spot.text"
         [style.left.px]="spot.x"
         [style.top.px]="spot.y"
         (pointerdown)="grab($event)"

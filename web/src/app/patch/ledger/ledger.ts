@@ -115,6 +115,8 @@ export class Ledger {
   readonly middleC = input<MiddleC>(4);
   /** Semitones from the fingered to the sounding key of the song. */
   readonly songShift = input(0);
+  /** Letters that surely find room in a cell. */
+  protected readonly fits = 22;
   readonly picked = output<LedgerPick>();
   readonly changed = output<LedgerChange>();
   readonly soloAsked = output<string>();

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import { eachFrame } from '../../live/frames';
 import { Live } from '../../live/live';
 
@@ -8,10 +9,11 @@ const SHOWN_FOR = 1500;
 /** Shows for a moment that notes of a layer were cut off, because its sound has no more voices. */
 @Component({
   selector: 'pc-stolen-flag',
+  imports: [MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (lost() > 0) {
-      <span role="status" title="The sound has no more voices; see Sound, Voices">
+      <span role="status" matTooltip="The sound has no more voices; see Sound, Voices">
         {{ lost() }} cut off
       </span>
     }

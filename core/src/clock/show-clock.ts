@@ -11,6 +11,11 @@ export const AHEAD: Seconds = 0.05;
 /** “Now” as a place on the show’s clock: before everything that is still to come. */
 export const NOW: Beats = -Infinity;
 
+/** Beats that are a whole number of every step there is. */
+const COMMON_STEP: Beats = 24;
+/** Beats that a leap goes at least, beyond the end of every note that was handed over ahead. */
+const BEHIND: Beats = 8;
+
 /**
  * The show’s clock: it turns seconds into beats and back.
  *
@@ -20,6 +25,7 @@ export const NOW: Beats = -Infinity;
  */
 export class ShowClock {
   private beatsThen: Beats = 0;
+  private origin: Beats = 0;
   private then: Seconds = 0;
   private beatsPerMinute: BeatsPerMinute = 120;
   private users = 0;
@@ -78,11 +84,21 @@ export class ShowClock {
     return this.users > 0;
   }
 
-  /** Begins to count at 0, unless something runs on the clock: that goes on in its beat. */
+  /** Beats since it began to count anew, which is where bars are counted from. */
+  get beatsInBars(): Beats {
+    return this.beats - this.origin;
+  }
+
+  /**
+   * Begins to count anew, unless something runs on the clock: that goes on in its beat. Beats never run backwards, or what is
+   * past would lie ahead again; they leap to where every step begins.
+   */
   restart(): void {
     if (this.isRunning) return;
-    this.beatsThen = 0;
-    this.then = this.time();
+    const now = this.time();
+    this.origin = Math.ceil((this.beatsAt(now) + BEHIND) / COMMON_STEP) * COMMON_STEP;
+    this.beatsThen = this.origin;
+    this.then = now;
   }
 
   /** Something begins to run. The first one starts the clock anew, so that it need not wait for a beat. */

@@ -48,8 +48,7 @@ export class TimedVoices implements NoteSink {
     const note = key + layer.shift;
     const touched = layer.touch[velocity];
     if (note < 0 || note > 127 || touched === 0) return;
-    const from = beat === NOW ? this.clock.beats : beat;
-    const voice = { patch, layer, note, velocity: touched, gain, from, until: Infinity };
+    const voice = { patch, layer, note, velocity: touched, gain, from: beat, until: Infinity };
     if (this.voices.size >= MOST_KNOWN) this.forgetEnded();
     this.voices.set(id, voice);
     this.start(id, voice, beat === NOW ? 0 : this.clock.timeAt(beat));

@@ -285,6 +285,19 @@ describe('nothing hangs', () => {
     );
   });
 
+  it('ends a note that was struck before another layer set the clock going anew', () => {
+    const waiting: Treatment = { ...arpeggio(), on: false };
+    const r = new Rehearsal([waiting, { ...arpeggio(), id: 'second', layerIds: ['b'] }]);
+    r.wait(3);
+    r.down(60);
+    r.down(10);
+    r.player.clock.tempo = 90;
+    r.up(60);
+    expect(r.sounding.has(1)).toBe(false);
+    r.up(10);
+    expect(r.sounding.size).toBe(0);
+  });
+
   it('all notes off ends what is held for ever', () => {
     const r = new Rehearsal([arpeggio({ hold: true })]);
     r.down(60, 64);

@@ -60,6 +60,6 @@ export class TempoBox {
   private readonly clock = inject(Live).player.clock;
 
   constructor() {
-    eachFrame(() => this.now.set(countInBar(this.clock.beats, this.metre())));
+    eachFrame(() => this.now.set(countInBar(this.clock.beatsInBars, this.metre())));
   }
 }

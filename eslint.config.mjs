@@ -10,6 +10,8 @@ export default defineConfig(
     '**/node_modules/',
     '**/.angular/',
     'web/public/worklet/',
+    'core/src/sampler/generated/',
+    'core/inner-loop/inner-loop.ts',
     '**/test-results/',
     '**/playwright-report/',
     'data/',

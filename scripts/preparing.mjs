@@ -30,6 +30,7 @@ export function install() {
 
 const SOURCES = [
   'package-lock.json',
+  'core/inner-loop',
   'core/src',
   'server/src',
   'web/src',
@@ -37,7 +38,9 @@ const SOURCES = [
   'web/build-worklet.mjs',
 ];
 const STAMP = join(root, 'node_modules/.cache/pentachord-built');
-const BUILT = ['core/dist', 'server/dist/main.js', 'web/dist/web/browser/index.html'];
+const BUILT = [
+  'core/src/sampler/generated/inner-loop-code.ts',
+  'core/dist', 'server/dist/main.js', 'web/dist/web/browser/index.html'];
 
 /** Builds when something changed since the last build. */
 export function build() {

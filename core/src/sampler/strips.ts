@@ -1,12 +1,12 @@
 import { Glide } from '../clock/glide.js';
 import { gainFromDb, SILENCE_DB } from '../units/decibels.js';
 import type { Seconds } from '../units/times.js';
-import { BLOCK, type EngineOutput, type Stereo } from './block.js';
+import type { EngineOutput, Stereo } from './block.js';
 import { BUSES } from './command-ring.js';
+import type { VoiceMix } from './inner-loop.js';
 import { METER, STRIPS } from './meters.js';
 import { ShelfFilter } from './shelf-filter.js';
 import { brightnessFactor } from './timbre.js';
-import type { VoiceMix } from './voices.js';
 
 /** Meters fall by this factor a block, about 20 dB a second. */
 const METER_FALL = 0.994;
@@ -18,12 +18,6 @@ const METER_FALL = 0.994;
  *                                                    └─► sends
  */
 export class Strips {
-  /** What the voices of the strip being rendered make. */
-  readonly mix: VoiceMix = {
-    both: new Float32Array(BLOCK),
-    left: new Float32Array(BLOCK),
-    right: new Float32Array(BLOCK),
-  };
   readonly attack = new Float64Array(STRIPS);
   readonly release = new Float64Array(STRIPS);
   private readonly level: Glide[] = [];
@@ -44,6 +38,8 @@ export class Strips {
   constructor(
     sampleRate: number,
     private readonly meters: Float32Array,
+    /** What the voices of the strip being rendered make. */
+    private readonly mix: VoiceMix,
   ) {
     for (let s = 0; s < STRIPS; s++) {
       this.level.push(new Glide(SILENCE_DB));

@@ -5,6 +5,7 @@ import { Agenda } from './agenda.js';
 import { BLOCK, type EngineOutput } from './block.js';
 import { ARGUMENTS, BUSES, COMMAND, RECORD, type CommandRing } from './command-ring.js';
 import { HeldLine } from './held-line.js';
+import { InnerLoop } from './inner-loop.js';
 import { METER, STRIPS } from './meters.js';
 import { Strips } from './strips.js';
 import { attackSeconds, releaseSeconds } from './timbre.js';
@@ -64,8 +65,9 @@ export class VoiceEngine {
     private readonly commands: CommandRing,
     private readonly meters: Float32Array,
   ) {
-    this.voices = new Voices(sampleRate);
-    this.strips = new Strips(sampleRate, meters);
+    const loop = new InnerLoop(VOICES);
+    this.voices = new Voices(sampleRate, loop);
+    this.strips = new Strips(sampleRate, meters, loop.mix);
   }
 
   /** Puts a sound into a slot. Voices that play the slot's old zones go on. */
@@ -127,7 +129,7 @@ export class VoiceEngine {
       const opened = strips.openedOf(s);
       for (let i = 0; i < this.soundingCount; i++) {
         const v = sounding[i];
-        if (voices.strip[v] === s) voices.render(v, pitch, opened, from, to, strips.mix);
+        if (voices.strip[v] === s) voices.render(v, pitch, opened, from, to);
       }
       strips.finish(s, from, to, then, output);
     }

@@ -1,5 +1,6 @@
 import type { Zone } from '../synthesis/zone.js';
-import { hermite, LOOK_AHEAD, LOOK_BACK, sampleAtSeam } from './interpolation.js';
+import type { InnerLoop } from './inner-loop.js';
+import { LOOK_AHEAD, LOOK_BACK, sampleAtSeam } from './interpolation.js';
 
 /** Voices that sound at one time; the oldest gives way beyond that. */
 export const VOICES = 128;
@@ -35,13 +36,6 @@ export interface VoiceStart {
   cutoff: number;
 }
 
-/** Where voices are mixed: what is the same left and right, and what is not. */
-export interface VoiceMix {
-  both: Float32Array;
-  left: Float32Array;
-  right: Float32Array;
-}
-
 /**
  * The voices of the engine, in fixed tables: each plays one zone through an envelope and two one-pole low-passes.
  *
@@ -66,11 +60,13 @@ export class Voices {
   private readonly releaseFall = new Float64Array(VOICES);
   private readonly loopFall = new Float64Array(VOICES);
   private readonly cutoff = new Float64Array(VOICES);
-  private readonly memory = new Float64Array(VOICES * 4);
   private readonly begun = new Float64Array(VOICES);
   private count = 0;
 
-  constructor(private readonly sampleRate: number) {}
+  constructor(
+    private readonly sampleRate: number,
+    private readonly loop: InnerLoop,
+  ) {}
 
   isSounding(v: number): boolean {
     return this.stage[v] !== FREE;
@@ -121,7 +117,7 @@ export class Voices {
     this.releaseFall[v] = Math.exp(-FALL_60_DB / Math.max(1, start.releaseFrames));
     this.loopFall[v] = start.loopFall;
     this.cutoff[v] = start.cutoff;
-    this.memory.fill(0, v * 4, v * 4 + 4);
+    this.loop.filters.fill(0, v * 4, v * 4 + 4);
     this.begun[v] = ++this.count;
   }
 
@@ -151,11 +147,11 @@ export class Voices {
   }
 
   /**
-   * Adds frames `from`…`to` of a voice to a mix.
+   * Adds frames `from`…`to` of a voice to the mix.
    * @param pitch factor on its step
    * @param opened factor on the cut-off of its low-pass
    */
-  render(v: number, pitch: number, opened: number, from: number, to: number, mix: VoiceMix): void {
+  render(v: number, pitch: number, opened: number, from: number, to: number): void {
     const zone = this.zone[v];
     if (!zone) return;
     this.glide(v, to - from);
@@ -163,7 +159,7 @@ export class Voices {
     const smoothing = 1 - Math.exp((-2 * Math.PI * this.cutoff[v] * opened) / this.sampleRate);
     const end = zone.loopEnd > 0 ? zone.loopEnd : zone.left.length;
     const loopStart = zone.loopEnd > 0 ? zone.loopStart : -1;
-    const mono = zone.left === zone.right;
+    const most = this.loop.mostFrames(step);
     let at = from;
     while (at < to && this.stage[v] !== FREE) {
       const position = this.position[v];
@@ -171,14 +167,12 @@ export class Voices {
       // Up to where its neighbours, or the way it falls, become other ones, all frames are alike.
       const edge = loopStart > position ? Math.min(loopStart, end - LOOK_AHEAD) : end - LOOK_AHEAD;
       const alike = position < LOOK_BACK ? 0 : Math.floor((edge - position) / step);
-      const run = this.envelopeRun(v, Math.min(to - at, alike));
+      const run = this.envelopeRun(v, Math.min(to - at, alike, most));
       if (run <= 0) {
-        this.renderAtSeam(v, zone, at, step, smoothing, falls, loopStart, end, mix);
+        this.renderAtSeam(v, zone, at, step, smoothing, falls, loopStart, end);
         at++;
       } else {
-        const fall = falls ? this.loopFall[v] : 1;
-        if (mono) this.renderMono(v, zone.left, at, at + run, step, smoothing, fall, mix.both);
-        else this.renderStereo(v, zone, at, at + run, step, smoothing, fall, mix);
+        this.renderAlike(v, zone, at, run, step, smoothing, falls ? this.loopFall[v] : 1);
         at += run;
       }
     }
@@ -223,22 +217,21 @@ export class Voices {
     falls: boolean,
     loopStart: number,
     end: number,
-    mix: VoiceMix,
   ): void {
-    const { memory } = this;
+    const { filters, mix } = this.loop;
     const m = v * 4;
     this.stepEnvelope(v);
     const strength = this.envelope[v] * this.gain[v];
     const position = this.position[v];
-    memory[m] += smoothing * (sampleAtSeam(zone.left, position, loopStart, end) - memory[m]);
-    memory[m + 1] += smoothing * (memory[m] - memory[m + 1]);
-    if (zone.left === zone.right) mix.both[at] += memory[m + 1] * strength;
+    filters[m] += smoothing * (sampleAtSeam(zone.left, position, loopStart, end) - filters[m]);
+    filters[m + 1] += smoothing * (filters[m] - filters[m + 1]);
+    if (zone.left === zone.right) mix.both[at] += filters[m + 1] * strength;
     else {
       const right = sampleAtSeam(zone.right, position, loopStart, end);
-      memory[m + 2] += smoothing * (right - memory[m + 2]);
-      memory[m + 3] += smoothing * (memory[m + 2] - memory[m + 3]);
-      mix.left[at] += memory[m + 1] * strength;
-      mix.right[at] += memory[m + 3] * strength;
+      filters[m + 2] += smoothing * (right - filters[m + 2]);
+      filters[m + 3] += smoothing * (filters[m + 2] - filters[m + 3]);
+      mix.left[at] += filters[m + 1] * strength;
+      mix.right[at] += filters[m + 3] * strength;
     }
     let next = position + step;
     if (falls) this.gain[v] *= this.loopFall[v];
@@ -248,95 +241,34 @@ export class Voices {
     this.position[v] = next;
   }
 
-  /** Frames in the midst of a mono recording, all alike: no seam, one way of the envelope. */
-  private renderMono(
+  /** Frames in the midst of a recording, all alike: no seam, one way of the envelope. */
+  private renderAlike(
     v: number,
-    samples: Float32Array,
+    zone: Zone,
     from: number,
-    to: number,
+    frames: number,
     step: number,
     smoothing: number,
     fall: number,
-    into: Float32Array,
   ): void {
-    const { memory } = this;
-    // Written so that a frame waits for as little of the one before as it can.
-    const kept = 1 - smoothing;
     const rise = this.stage[v] === ATTACK ? this.attackStep[v] : 0;
     const shrink = this.stage[v] === RELEASE ? this.releaseFall[v] : 1;
-    let position = this.position[v];
-    let envelope = this.envelope[v];
-    let gain = this.gain[v];
-    let l1 = memory[v * 4];
-    let l2 = memory[v * 4 + 1];
-    for (let i = from; i < to; i++) {
-      const at = position | 0;
-      const sample = hermite(
-        samples[at - 1],
-        samples[at],
-        samples[at + 1],
-        samples[at + 2],
-        position - at,
-      );
-      envelope = (envelope + rise) * shrink;
-      l1 = l1 * kept + sample * smoothing;
-      l2 = l2 * kept + l1 * smoothing;
-      into[i] += l2 * (envelope * gain);
-      gain *= fall;
-      position += step;
-    }
-    memory[v * 4] = l1;
-    memory[v * 4 + 1] = l2;
-    this.position[v] = position;
-    this.envelope[v] = envelope;
-    this.gain[v] = gain;
-  }
-
-  /** The same of a stereo recording. */
-  private renderStereo(
-    v: number,
-    { left, right }: Zone,
-    from: number,
-    to: number,
-    step: number,
-    smoothing: number,
-    fall: number,
-    mix: VoiceMix,
-  ): void {
-    const { memory } = this;
-    const { left: intoLeft, right: intoRight } = mix;
-    const kept = 1 - smoothing;
-    const rise = this.stage[v] === ATTACK ? this.attackStep[v] : 0;
-    const shrink = this.stage[v] === RELEASE ? this.releaseFall[v] : 1;
-    let position = this.position[v];
-    let envelope = this.envelope[v];
-    let gain = this.gain[v];
-    let l1 = memory[v * 4];
-    let l2 = memory[v * 4 + 1];
-    let r1 = memory[v * 4 + 2];
-    let r2 = memory[v * 4 + 3];
-    for (let i = from; i < to; i++) {
-      const at = position | 0;
-      const t = position - at;
-      envelope = (envelope + rise) * shrink;
-      const strength = envelope * gain;
-      const l = hermite(left[at - 1], left[at], left[at + 1], left[at + 2], t);
-      l1 = l1 * kept + l * smoothing;
-      l2 = l2 * kept + l1 * smoothing;
-      intoLeft[i] += l2 * strength;
-      const r = hermite(right[at - 1], right[at], right[at + 1], right[at + 2], t);
-      r1 = r1 * kept + r * smoothing;
-      r2 = r2 * kept + r1 * smoothing;
-      intoRight[i] += r2 * strength;
-      gain *= fall;
-      position += step;
-    }
-    memory[v * 4] = l1;
-    memory[v * 4 + 1] = l2;
-    memory[v * 4 + 2] = r1;
-    memory[v * 4 + 3] = r2;
-    this.position[v] = position;
-    this.envelope[v] = envelope;
-    this.gain[v] = gain;
+    const envelope = this.envelope[v];
+    const strength = this.gain[v] * shrink;
+    this.loop.run(
+      v,
+      zone,
+      from,
+      frames,
+      this.position[v],
+      step,
+      smoothing,
+      envelope * strength,
+      rise * strength,
+      shrink * fall,
+    );
+    this.position[v] += step * frames;
+    this.envelope[v] = (envelope + rise * frames) * shrink ** frames;
+    this.gain[v] *= fall ** frames;
   }
 }

@@ -12,7 +12,8 @@ export function securityHeaders(): RequestHandler {
       useDefaults: false,
       directives: {
         defaultSrc: ["'self'"],
-        scriptSrc: ["'self'"],
+        // The inner loop of the sound is compiled in the page.
+        scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
         // Components bring their styles with them as style elements.
         styleSrc: ["'self'", "'unsafe-inline'"],
         imgSrc: ["'self'", 'data:'],

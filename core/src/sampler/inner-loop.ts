@@ -1,0 +1,126 @@
+import { BLOCK } from './block.js';
+import { INNER_LOOP_CODE } from './generated/inner-loop-code.js';
+
+// As much of WebAssembly as is used: the core is compiled without the types of any platform.
+declare const WebAssembly: {
+  Module: new (code: Uint8Array) => object;
+  Instance: new (module: object) => { exports: Exports };
+};
+
+/** What the compiled code gives; addresses in bytes. */
+interface Exports {
+  memory: { buffer: ArrayBuffer };
+  WINDOW: { value: number };
+  windowLeft: { value: number };
+  windowRight: { value: number };
+  both: { value: number };
+  left: { value: number };
+  right: { value: number };
+  filters: { value: number };
+  mono: Run;
+  stereo: Run;
+}
+
+type Run = (
+  voice: number,
+  from: number,
+  frames: number,
+  place: number,
+  step: number,
+  smoothing: number,
+  envelope: number,
+  rise: number,
+  factor: number,
+) => void;
+
+/** Where voices are mixed: what is the same left and right, and what is not. */
+export interface VoiceMix {
+  both: Float32Array;
+  left: Float32Array;
+  right: Float32Array;
+}
+
+/** Frames of four that are worked out at a time, and samples beyond the last that interpolation looks at. */
+const SPARE = 4;
+
+/**
+ * The innermost loop, compiled to WebAssembly (four frames at a time), and the memory it works in. Recordings stay outside:
+ * the few samples that a run plays are copied in, so that a sound of any size is taken up without waiting.
+ */
+export class InnerLoop {
+  readonly mix: VoiceMix;
+  /** What the low-passes of each voice keep: two numbers left, two right. */
+  readonly filters: Float32Array;
+  private readonly exports: Exports;
+  private readonly windowLeft: Float32Array;
+  private readonly windowRight: Float32Array;
+  private readonly size: number;
+
+  /** @param voices how many there can be */
+  constructor(voices: number) {
+    this.exports = new WebAssembly.Instance(new WebAssembly.Module(INNER_LOOP_CODE)).exports;
+    const { memory, WINDOW, windowLeft, windowRight, both, left, right, filters } = this.exports;
+    const view = ({ value }: { value: number }, length: number) =>
+      new Float32Array(memory.buffer, value, length);
+    this.size = WINDOW.value;
+    this.windowLeft = view(windowLeft, this.size);
+    this.windowRight = view(windowRight, this.size);
+    this.mix = { both: view(both, BLOCK), left: view(left, BLOCK), right: view(right, BLOCK) };
+    this.filters = view(filters, voices * 4);
+  }
+
+  /** The most frames that one run can have with a step. */
+  mostFrames(step: number): number {
+    return Math.max(0, Math.floor(this.size / step) - 2 * SPARE);
+  }
+
+  /**
+   * Adds frames of a voice to the mix, all in the midst of its recording. Frame n has the strength
+   * (envelope + rise · (n + 1)) · factorⁿ.
+   * @param position of the first in the recording, in samples
+   * @param smoothing of its low-passes, 0–1
+   */
+  run(
+    voice: number,
+    { left, right }: { left: Float32Array; right: Float32Array },
+    from: number,
+    frames: number,
+    position: number,
+    step: number,
+    smoothing: number,
+    envelope: number,
+    rise: number,
+    factor: number,
+  ): void {
+    const first = Math.floor(position) - 1;
+    const count = Math.floor(position + step * frames) + SPARE - first;
+    const { windowLeft, windowRight } = this;
+    for (let i = 0; i < count; i++) windowLeft[i] = left[first + i];
+    if (left === right)
+      this.exports.mono(
+        voice,
+        from,
+        frames,
+        position - first,
+        step,
+        smoothing,
+        envelope,
+        rise,
+        factor,
+      );
+    else {
+      for (let i = 0; i < count; i++) windowRight[i] = right[first + i];
+      this.exports.stereo(
+        voice,
+        from,
+        frames,
+        position - first,
+        step,
+        smoothing,
+        envelope,
+        rise,
+        factor,
+      );
+    }
+  }
+}

@@ -40,7 +40,10 @@ const SOURCES = [
 const STAMP = join(root, 'node_modules/.cache/pentachord-built');
 const BUILT = [
   'core/src/sampler/generated/inner-loop-code.ts',
-  'core/dist', 'server/dist/main.js', 'web/dist/web/browser/index.html'];
+  'core/dist',
+  'server/dist/main.js',
+  'web/dist/web/browser/index.html',
+];
 
 /** Builds when something changed since the last build. */
 export function build() {

@@ -11,27 +11,25 @@ const MOST_ROWS = 8;
   selector: 'pc-coverage-strip',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg
-      [attr.viewBox]="'0 0 ' + coverage().keys.length + ' ' + rows()"
-      preserveAspectRatio="none"
-      aria-hidden="true"
-    >
+    <!-- Lengths are shares of the whole: with a scale of its own everything would be put together anew for every stroke. -->
+    <svg aria-hidden="true">
+      <rect class="ground" width="100%" height="100%" />
       @for (run of runs(); track $index) {
         <rect
-          [attr.x]="run.x"
-          [attr.y]="run.y"
-          [attr.width]="run.width"
-          height="0.8"
+          [attr.x]="across(run.x)"
+          [attr.y]="down(run.y)"
+          [attr.width]="across(run.width)"
+          [attr.height]="down(0.8)"
           [attr.fill]="run.colour"
         />
       }
       @for (x of silent(); track x) {
         <rect
           class="silent"
-          [attr.x]="x + 0.08"
-          y="0.4"
-          width="0.84"
-          [attr.height]="rows() - 0.8"
+          [attr.x]="across(x + 0.08)"
+          [attr.y]="down(0.4)"
+          [attr.width]="across(0.84)"
+          [attr.height]="down(rows() - 0.8)"
         />
       }
     </svg>
@@ -43,11 +41,14 @@ const MOST_ROWS = 8;
       width: 100%;
       height: 100%;
     }
+    /* As long as all of it is painted, however little, browsers need not think about it anew for every stroke. */
+    .ground {
+      fill: var(--chart);
+    }
     .silent {
       fill: #fff;
       stroke: var(--alarm);
       stroke-width: 1.5;
-      vector-effect: non-scaling-stroke;
     }
   `,
 })
@@ -72,6 +73,15 @@ export class CoverageStrip {
     }
     return runs;
   });
+  /** Keys, and rows, as shares of the drawing. */
+  protected across(keys: number): string {
+    return `${(100 * keys) / this.coverage().keys.length}%`;
+  }
+
+  protected down(rows: number): string {
+    return `${(100 * rows) / this.rows()}%`;
+  }
+
   protected readonly silent = computed(() => {
     const { keys, ground } = this.coverage();
     return keys.filter((k) => k.layers.length === 0).map((k) => k.key - ground.keys.low);

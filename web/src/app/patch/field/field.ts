@@ -43,6 +43,8 @@ export interface FieldMark {
 const LABEL = { letter: 7.8, around: 40, height: 24, least: 26 };
 const TAG = { letter: 6.6, around: 14, height: 20 };
 const LETTERS = { letter: 8.2, around: 8, height: 18 };
+/** The same of what is told beside the hand, and how far from it. */
+const READOUT = { letter: 7.9, around: 16, beside: 14, above: 34 };
 /** The least ground around what a tag is about, in which it is looked for a place. */
 const TAG_GROUND = { width: 160, height: 64 };
 
@@ -345,7 +347,12 @@ export class Field {
     if (!this.drag || !layer) return;
     const hand = this.pointIn(event);
     const text = this.drag.words(this.scale(), layer, hand, this.middleC());
-    this.readout.set({ ...hand, text });
+    const { width } = this.scale();
+    const wide = READOUT.around + text.length * READOUT.letter;
+    // Beside the hand and above it, within the map.
+    const right = hand.x + READOUT.beside;
+    const x = right + wide <= width ? right : hand.x - READOUT.beside - wide;
+    this.readout.set({ x, y: Math.max(2, hand.y - READOUT.above), text });
   }
 
   private pointIn(event: PointerEvent): Point {

@@ -69,8 +69,13 @@ const PIXELS_A_STEP = 5;
     :host {
       position: relative;
       display: inline-block;
+      vertical-align: middle;
     }
+    /* As large as it is whatever it reads, so that a table of numbers need not be laid out again when one of them changes. */
     input {
+      contain: size layout;
+      height: 17px;
+      vertical-align: middle;
       font: 400 13px/1 var(--mono);
       font-variant-numeric: tabular-nums;
       color: inherit;

@@ -4,7 +4,8 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { chromium, type Page } from '@playwright/test';
+import { chromium, type Browser, type Page } from '@playwright/test';
+import { measureOnsets, rememberOutput } from './onsets.js';
 import { comparePlayers } from './players.js';
 import { quantile, type Result } from './table.js';
 
@@ -45,22 +46,71 @@ export async function measureBrowser(): Promise<Result[]> {
     ],
   });
   try {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    // The runner of this file names functions by a helper that pages do not know.
-    await page.addInitScript('globalThis.__name = (named) => named');
-    await page.addInitScript(exposeClock);
-    const results = [await firstLoad(page, origin)];
-    results.push(...(await firstSounds(page, origin)));
+    const results = [await firstLoad(await visitor(browser), origin)];
+    results.push(await servedCompressed(browser, origin));
+    results.push(...(await firstSounds(await visitor(browser), origin)));
+    const page = await visitor(browser);
     await page.goto(`${origin}/patch`);
     results.push(await comparePlayers(page));
     results.push(...(await dragging(page)));
     results.push(...(await voices(page)));
+    await openSong(page, 'Low Water Mark');
+    results.push(...(await measureOnsets(page)));
     return results;
   } finally {
     await browser.close();
     server.kill();
     await rm(data, { recursive: true, force: true });
   }
+}
+
+/** A page of a browser that was never here before. */
+async function visitor(browser: Browser, headers: Record<string, string> = {}): Promise<Page> {
+  const context = await browser.newContext({
+    viewport: { width: 1280, height: 800 },
+    extraHTTPHeaders: headers,
+    // What listens to the sound is no part of the application.
+    bypassCSP: true,
+  });
+  const page = await context.newPage();
+  // The runner of this file names functions by a helper that pages do not know.
+  await page.addInitScript('globalThis.__name = (named) => named');
+  await page.addInitScript(exposeClock);
+  await page.addInitScript(rememberOutput);
+  return page;
+}
+
+/** The first page with its files as they were compressed by the build, against the same sent plainly. */
+async function servedCompressed(browser: Browser, origin: string): Promise<Result> {
+  const load = async (encoding: 'br' | 'identity') => {
+    const page = await visitor(browser, { 'Accept-Encoding': encoding });
+    const script = page.waitForResponse((response) => /main-\w+\.js$/.test(response.url()));
+    const begun = performance.now();
+    await page.goto(`${origin}/patch`);
+    await page.locator('pc-ledger tbody tr').first().waitFor();
+    const took = performance.now() - begun;
+    const sent = (await script).headers()['content-encoding'] ?? 'identity';
+    if (sent !== encoding) throw new Error(`${sent} was sent, not ${encoding}`);
+    await page.context().close();
+    return took;
+  };
+  const compressed: number[] = [];
+  const plain: number[] = [];
+  for (let run = 0; run < 7; run++) {
+    compressed.push(await load('br'));
+    plain.push(await load('identity'));
+  }
+  const middle = (all: number[]) =>
+    quantile(
+      all.sort((a, b) => a - b),
+      0.5,
+    );
+  return {
+    what: 'first page with compressed files against plain ones, median of 7 each, ratio',
+    value: middle(compressed) / middle(plain),
+    goal: 1.1,
+    unit: '',
+  };
 }
 
 /** Compressed script that the Patch view brings on its first load. */
@@ -148,6 +198,8 @@ async function dragging(page: Page): Promise<Result[]> {
   const [x, y] = [edge.x + edge.width / 2, edge.y + edge.height * 0.2];
   await page.mouse.move(x, y);
   await page.mouse.down();
+  // A first stroke of the hand, in which the browser gets used to it.
+  await page.evaluate(dragFrames, { x, y, frames: 126 });
   const frames = await page.evaluate(dragFrames, { x, y, frames: 400 });
   await page.mouse.up();
   const work = frames.work.sort((a, b) => a - b);

@@ -16,6 +16,8 @@ export default defineConfig(
     '**/playwright-report/',
     'data/',
     'vitest.config.ts',
+    'core/mutants.vitest.config.ts',
+    'core/mutants/',
   ]),
   eslint.configs.recommended,
   {

@@ -1,0 +1,34 @@
+// npm run mutants: changes the core in small ways, and tells which changes no test notices.
+const rooms = [
+  'range',
+  'touch',
+  'routing',
+  'playing',
+  'coverage',
+  'loudness',
+  'treatments',
+  'sampler',
+];
+
+/** @type {import('@stryker-mutator/api/core').PartialStrykerOptions} */
+export default {
+  testRunner: 'vitest',
+  vitest: { configFile: 'mutants.vitest.config.ts' },
+  coverageAnalysis: 'perTest',
+  mutate: [
+    ...rooms.map((room) => `src/${room}/**/*.ts`),
+    '!src/**/*.test.ts',
+    '!src/**/index.ts',
+    '!src/**/generated/**',
+  ],
+  // Words of messages and texts of types are read by people, and are tested where they matter.
+  mutator: { excludedMutations: ['StringLiteral'] },
+  ignoreStatic: true,
+  concurrency: 2,
+  timeoutMS: 20_000,
+  reporters: ['clear-text', 'progress'],
+  clearTextReporter: { allowColor: false, logTests: false, reportTests: false },
+  thresholds: { high: 92, low: 85, break: null },
+  tempDirName: 'mutants',
+  cleanTempDir: 'always',
+};

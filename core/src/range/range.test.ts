@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { dbFromGain, formatDb, gainFromDb } from '../units/decibels.js';
-import { keyRangeSchema, rangeGain, velocityRangeSchema, widthOf, withRangePart } from './range.js';
+import {
+  fadeLaw,
+  fadeLawAt,
+  keyRangeSchema,
+  rangeGain,
+  velocityRangeSchema,
+  widthOf,
+  withRangePart,
+} from './range.js';
 
 const range = (low: number, high: number, fadeIn = 0, fadeOut = 0) =>
   keyRangeSchema.parse({ low, high, fadeIn, fadeOut });
@@ -68,6 +76,17 @@ describe('gain of a range', () => {
   });
 });
 
+describe('where a fade has a gain', () => {
+  it.each(['equalPower', 'linear'] as const)('undoes the law, %s', (law) => {
+    for (const gain of [0, 0.1, 0.25, Math.SQRT1_2, 0.9, 1])
+      expect(fadeLaw(fadeLawAt(gain, law), law)).toBeCloseTo(gain, 12);
+  });
+
+  it('is half-way for −3 dB at equal power', () => {
+    expect(fadeLawAt(Math.SQRT1_2, 'equalPower')).toBeCloseTo(0.5, 12);
+  });
+});
+
 describe('what counts as a range', () => {
   it('refuses swapped limits, fades that do not fit and velocity 0, and says where', () => {
     const swapped = keyRangeSchema.safeParse({ low: 64, high: 60 });
@@ -75,9 +94,11 @@ describe('what counts as a range', () => {
       path: ['low'],
       message: 'the lowest key 64 is above the highest, 60',
     });
-    expect(keyRangeSchema.safeParse({ low: 60, high: 62, fadeIn: 2, fadeOut: 2 }).success).toBe(
-      false,
-    );
+    const long = keyRangeSchema.safeParse({ low: 60, high: 62, fadeIn: 2, fadeOut: 2 });
+    expect(long.error?.issues[0]).toMatchObject({
+      path: ['fadeIn'],
+      message: 'the fades (2 and 2) are longer than the range of 3',
+    });
     expect(velocityRangeSchema.safeParse({ low: 0, high: 127 }).success).toBe(false);
     expect(keyRangeSchema.safeParse({ low: 0, high: 127, width: 3 }).success).toBe(false);
   });
@@ -103,6 +124,17 @@ describe('what counts as a range', () => {
       high: 70,
       fadeIn: 1,
       fadeOut: 3,
+    });
+    // Limits that only meet have not crossed.
+    expect(withRangePart(range(40, 60, 1, 0), 'low', 60)).toMatchObject({ fadeIn: 1, fadeOut: 0 });
+  });
+
+  it('leaves the limits alone while a fade is moved, and keeps it within them', () => {
+    expect(withRangePart(range(40, 49, 0, 4), 'fadeIn', 20)).toMatchObject({
+      low: 40,
+      high: 49,
+      fadeIn: 6,
+      fadeOut: 4,
     });
   });
 });

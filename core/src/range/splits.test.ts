@@ -130,3 +130,49 @@ describe('two neighbours', () => {
     expect(upToNeighbour(range(10, 20), 'low', neighbours)).toBeNull();
   });
 });
+
+describe('the outer fades', () => {
+  it('stay with the outer ends when a range is shared out', () => {
+    expect(limits(...splitEvenly(range(0, 29, 3, 4), 3))).toEqual([
+      [0, 9, 3, 0],
+      [10, 19, 0, 0],
+      [20, 29, 0, 4],
+    ]);
+  });
+
+  it('stay when a range is cut at its highest', () => {
+    expect(limits(...(splitAt(range(10, 20, 2, 1), 20) ?? []))).toEqual([
+      [10, 19, 2, 0],
+      [20, 20, 0, 1],
+    ]);
+  });
+});
+
+describe('up to the nearest neighbour', () => {
+  // Below, nearer below, across the lower end, above, nearer above; within it, all over it, and with a limit in common.
+  const others = [
+    range(5, 20),
+    range(8, 31),
+    range(90, 99),
+    range(80, 110),
+    range(45, 50),
+    range(0, 127),
+    range(40, 55),
+    range(50, 60),
+  ];
+
+  it('looks only at those that lie beyond the side', () => {
+    expect(upToNeighbour(range(40, 60), 'low', others)).toMatchObject({ low: 32, high: 60 });
+    expect(upToNeighbour(range(40, 60), 'high', others)).toMatchObject({ low: 40, high: 79 });
+  });
+
+  it('shrinks where one reaches in', () => {
+    expect(upToNeighbour(range(40, 60), 'low', [range(30, 44)])).toMatchObject({ low: 45 });
+    expect(upToNeighbour(range(40, 60), 'high', [range(55, 70)])).toMatchObject({ high: 54 });
+  });
+
+  it('has nowhere to go without one', () => {
+    expect(upToNeighbour(range(40, 60), 'low', [range(40, 50), range(0, 60)])).toBeNull();
+    expect(upToNeighbour(range(40, 60), 'high', [range(45, 60), range(40, 90)])).toBeNull();
+  });
+});

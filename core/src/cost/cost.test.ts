@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { layer, patchOf } from '../testing/fixtures.js';
 import { SILENCE_DB } from '../units/decibels.js';
-import { newPatchSound } from '../model/patch/patch.js';
+import { newPatchSound, type Patch, type PatchSound } from '../model/patch/patch.js';
 import { patchCost, sharingAdvice, type MeasuredCosts } from './cost.js';
 import { measureBudget, measureVoiceCost } from './measuring.js';
 
@@ -54,6 +54,31 @@ describe('advice to share', () => {
     patch.sounds[1] = { ...patch.sounds[1], timbre: { ...patch.sounds[1].timbre, brightness: 1 } };
     expect(sharingAdvice(patch, costs)).toEqual([]);
   });
+});
+
+describe('advice on several', () => {
+  const twice = (changes: Partial<PatchSound> = {}) => {
+    const ids = ['tine', 'tine-2', 'pad', 'pad-2'];
+    const patch = patchOf(ids.map((id) => layer(id, { soundId: id, sends: dry })));
+    patch.sounds = ids.map((id) => newPatchSound(id, `library-${id.replace('-2', '')}`));
+    patch.sounds[1] = { ...patch.sounds[1], ...changes };
+    return patch;
+  };
+  const pairs = (patch: Patch) => sharingAdvice(patch, costs).map((a) => [a.keep, a.drop, a.saves]);
+
+  it('comes with the most saving first', () => {
+    expect(pairs(twice())).toEqual([
+      ['pad', 'pad-2', 0.06],
+      ['tine', 'tine-2', 0.04],
+    ]);
+  });
+
+  it.each([{ polyphony: 4 as const }, { glideSeconds: 0.1 }])(
+    'is not given for sounds that are played in another way: %o',
+    (changes) => {
+      expect(pairs(twice(changes))).toEqual([['pad', 'pad-2', 0.06]]);
+    },
+  );
 });
 
 describe('measuring', () => {

@@ -21,8 +21,8 @@ export interface Balanced {
 
 /**
  * Levels at which every layer is as loud as its place in the target relation says: `relation` holds dB above or below the
- * common loudness by layer id, 0 where it says nothing. The common loudness is the power mean of what the layers have now,
- * so that the patch as a whole stays as loud. Layers whose sound is not measured are left out.
+ * common loudness by layer id, 0 where it says nothing. The common loudness is such that the powers of all add up to what
+ * they do now, so that the patch as a whole stays as loud. Layers whose sound is not measured are left out.
  */
 export function balance(
   patch: CompiledPatch,
@@ -34,8 +34,12 @@ export function balance(
     return own === null || layer.muted ? [] : [{ layer, own, wish: relation.get(layer.id) ?? 0 }];
   });
   if (measured.length === 0) return [];
-  const levelled = measured.map(({ layer, own, wish }) => powerOf(own + layer.source.level - wish));
-  const common = lufsOf(levelled.reduce((sum, power) => sum + power, 0) / levelled.length);
+  const present = measured.reduce(
+    (sum, { layer, own }) => sum + powerOf(own + layer.source.level),
+    0,
+  );
+  const shares = measured.reduce((sum, { wish }) => sum + 10 ** (wish / 10), 0);
+  const common = lufsOf(present / shares);
   return measured.map(({ layer, own, wish }) => {
     const exact = common + wish - own;
     const after = Math.min(LOUDEST_DB, Math.max(SILENCE_DB, Math.round(exact * 10) / 10));

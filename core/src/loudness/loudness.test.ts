@@ -224,6 +224,11 @@ describe('balancing', () => {
           if (result.some((r) => r.after === 12 || r.after === -60)) return;
           expect(a - b).toBeCloseTo(0, 0);
           expect(c - a).toBeCloseTo(wish, 0);
+          const whole = (all: number[]) => lufsOf(all.reduce((sum, l) => sum + powerOf(l), 0));
+          // Levels are set in tenths of a decibel.
+          expect(
+            Math.abs(whole([a, b, c]) - whole(result.map((r) => r.loudnessBefore))),
+          ).toBeLessThan(0.06);
         },
       ),
     );

@@ -168,6 +168,62 @@ describe('the other treatments', () => {
   });
 });
 
+describe('the sieve in a chain', () => {
+  const sieve = (changes: Partial<Extract<Treatment, { kind: 'sieve' }>>): Treatment => ({
+    ...(newTreatment('sieve', 'f', ['a']) as Extract<Treatment, { kind: 'sieve' }>),
+    ...changes,
+  });
+
+  it('before an arpeggio keeps keys from it', () => {
+    const r = new Rehearsal([sieve({ keys: { low: 60, high: 64 } }), arpeggio()]);
+    r.down(59, 60, 64, 65);
+    r.wait(0.76);
+    expect(r.notes()).toEqual([60, 64, 60, 64]);
+    r.up(60);
+    r.wait(0.5);
+    expect(r.notes().slice(4)).toEqual([64, 64]);
+    r.up(59, 64, 65);
+    expect(r.player.needsClock).toBe(false);
+  });
+
+  it('behind an arpeggio lets every second of its notes through, at their times', () => {
+    const r = new Rehearsal([arpeggio(), sieve({ everyNth: 2 })]);
+    r.down(60, 64, 67);
+    r.wait(1.26);
+    expect(r.began.map(({ note, at }) => [note, at])).toEqual([
+      [60, 0],
+      [67, 500],
+      [64, 1000],
+    ]);
+    r.up(60, 64, 67);
+    expect(r.sounding.size).toBe(0);
+  });
+
+  it('goes by strength, both limits included', () => {
+    const r = new Rehearsal([sieve({ velocities: { low: 90, high: 90 } })]);
+    r.down(60);
+    expect(r.notes()).toEqual([60]);
+    for (const [low, high] of [
+      [91, 127],
+      [1, 89],
+    ]) {
+      const shut = new Rehearsal([sieve({ velocities: { low, high } })]);
+      shut.down(60);
+      expect(shut.notes()).toEqual([]);
+    }
+  });
+
+  it('ends what it let through when it is changed, switched off or left', () => {
+    const r = new Rehearsal([sieve({ keys: { low: 60, high: 64 } })]);
+    r.down(60, 62);
+    r.player.take(r.patch([sieve({ keys: { low: 62, high: 64 } })]));
+    r.up(60);
+    expect([...r.sounding.values()]).toEqual([62]);
+    r.player.switchTreatment('f', false);
+    expect(r.sounding.size).toBe(0);
+  });
+});
+
 describe('switching and changing while playing', () => {
   it('ends what it had begun when it is switched off, and lets notes pass from then on', () => {
     const r = new Rehearsal([arpeggio()]);

@@ -1,0 +1,42 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { HeldLine } from './held-line.js';
+
+describe('the notes held on a sound of one voice', () => {
+  it('is led by the last one struck that is still held, whatever is let go between', () => {
+    const anyDeed = fc.record({
+      strike: fc.boolean(),
+      id: fc.integer({ min: 0, max: 12 }),
+      note: fc.integer({ min: 0, max: 127 }),
+    });
+    fc.assert(
+      fc.property(fc.array(anyDeed, { maxLength: 60 }), (deeds) => {
+        const line = new HeldLine();
+        const held: { id: number; note: number }[] = [];
+        for (const { strike, id, note } of deeds) {
+          const at = held.findIndex((h) => h.id === id);
+          if (strike && at < 0) {
+            line.push(id, note);
+            held.push({ id, note });
+          } else {
+            expect(line.remove(id)).toBe(at >= 0);
+            if (at >= 0) held.splice(at, 1);
+          }
+          expect([line.id, line.note]).toEqual([held.at(-1)?.id ?? -1, held.at(-1)?.note ?? -1]);
+        }
+      }),
+    );
+  });
+
+  it('forgets the first of more than 32', () => {
+    const line = new HeldLine();
+    for (let id = 0; id < 33; id++) line.push(id, 40 + id);
+    expect([line.id, line.note]).toEqual([32, 72]);
+    expect(line.remove(0)).toBe(false);
+    for (let id = 32; id > 1; id--) expect(line.remove(id)).toBe(true);
+    expect([line.id, line.note]).toEqual([1, 41]);
+    line.clear();
+    expect([line.id, line.note]).toEqual([-1, -1]);
+    expect(line.remove(1)).toBe(false);
+  });
+});

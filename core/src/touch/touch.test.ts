@@ -75,6 +75,37 @@ describe('touch', () => {
 });
 
 describe('pulling a curve by its points', () => {
+  it.each([
+    [{}, 'even'],
+    [{ bend: 0.05 }, 'even'],
+    [{ bend: -0.05 }, 'even'],
+    [{ bend: 0.06 }, 'softer'],
+    [{ bend: -0.06 }, 'harder'],
+    [{ below: 'silent' as const }, 'even'],
+    [{ below: 'silent' as const, inLow: 2 }, 'joins from 2'],
+    [{ inLow: 20 }, 'in 20–127'],
+    [{ inHigh: 100 }, 'in 1–100'],
+    [{ outLow: 60, outHigh: 60 }, 'always 60'],
+    [{ outLow: 40 }, 'from 40 up'],
+    [{ outLow: 40, bend: -0.5 }, 'harder, from 40'],
+    [{ outLow: 40, outHigh: 90 }, '40–90'],
+    [{ outHigh: 90, inLow: 20 }, '1–90'],
+  ])('is called for %o: %s', (changes, words) => {
+    expect(touchInWords({ ...EVEN_TOUCH, ...changes })).toBe(words);
+  });
+
+  it('is held at its ends and half-way between them', () => {
+    const touch = { ...EVEN_TOUCH, inLow: 21, inHigh: 100, outLow: 30, outHigh: 110 };
+    expect(pointOf(touch, 'low')).toEqual({ in: 21, out: 30 });
+    expect(pointOf(touch, 'high')).toEqual({ in: 100, out: 110 });
+    expect(pointOf(touch, 'bend')).toEqual({ in: 61, out: 71 });
+  });
+
+  it('is refused with its ends crossed', () => {
+    expect(touchSchema.safeParse({ ...EVEN_TOUCH, inLow: 90, inHigh: 80 }).success).toBe(false);
+    expect(touchSchema.safeParse({ ...EVEN_TOUCH, inLow: 90, inHigh: 90 }).success).toBe(true);
+  });
+
   it('moves the ends, never past each other', () => {
     expect(pulled(EVEN_TOUCH, 'low', 30.4, 12)).toMatchObject({ inLow: 30, outLow: 12 });
     expect(pulled({ ...EVEN_TOUCH, inHigh: 90 }, 'low', 200, -4)).toMatchObject({

@@ -7,7 +7,7 @@ import { Player } from '../playing/player.js';
 import { demoRig, keys, layer, patchOf } from '../testing/fixtures.js';
 import { ScheduledOutput } from '../testing/scheduled-output.js';
 import { chordOn } from './chord.js';
-import { firstStep } from '../clock/show-clock.js';
+import { firstStep, ShowClock } from '../clock/show-clock.js';
 
 const A_MINOR = { tonic: 9, spelling: 'usual', mode: 'minor' } as const;
 
@@ -365,7 +365,69 @@ describe('nothing hangs', () => {
   });
 });
 
+describe('what was handed over ahead of its time', () => {
+  const within = (seconds: number) => {
+    const r = new Rehearsal([arpeggio()]);
+    r.down(60);
+    // The next step is due at a quarter of a second, and has been handed over by now.
+    r.wait(seconds);
+    return r;
+  };
+
+  it('comes at another time when the tempo changes before it', () => {
+    const r = within(0.22);
+    r.player.clock.tempo = 60;
+    r.wait(0.6);
+    // At 0.22 s there are 0.06 beats to go: as many seconds at the new tempo. From there on a step takes half a second.
+    expect(r.began.map(({ at }) => at)).toEqual([0, 280, 780]);
+  });
+
+  it('does not sound on when the tempo changes while it sounds', () => {
+    const r = new Rehearsal([arpeggio({ gate: 0.5 })]);
+    r.down(60);
+    r.wait(0.1);
+    r.player.clock.tempo = 60;
+    r.wait(0.04);
+    expect(r.sounding.size).toBe(1);
+    r.wait(0.02);
+    expect(r.sounding.size).toBe(0);
+  });
+
+  it('is another note when the keys change just before it', () => {
+    const r = within(0.23);
+    r.down(64);
+    r.up(60);
+    r.wait(0.1);
+    expect(r.began.map(({ note, at }) => [note, at])).toEqual([
+      [60, 0],
+      [64, 250],
+    ]);
+  });
+
+  it('does not come at all when the last key goes up just before it', () => {
+    const r = within(0.245);
+    r.up(60);
+    r.wait(0.5);
+    expect(r.notes()).toEqual([60]);
+  });
+});
+
 describe('the show’s clock', () => {
+  it('never runs backwards, and counts bars from where it began anew', () => {
+    let time = 0;
+    const clock = new ShowClock(() => time);
+    time = 5;
+    const before = clock.beats;
+    clock.join();
+    expect(clock.beatsInBars).toBe(0);
+    expect(clock.beats).toBeGreaterThan(before);
+    // Every step begins there.
+    expect(clock.beats % 24).toBe(0);
+    time = 5.5;
+    clock.join();
+    expect(clock.beatsInBars).toBeCloseTo(1, 12);
+  });
+
   it('counts what is struck up to a third of a step late as on the step', () => {
     expect(firstStep(1, 0.5)).toBe(2);
     expect(firstStep(1.15, 0.5)).toBe(2);

@@ -17,7 +17,7 @@ export default defineConfig(
     'data/',
     'vitest.config.ts',
     'core/mutants.vitest.config.ts',
-    'core/mutants/',
+    'core/mutants*/',
   ]),
   eslint.configs.recommended,
   {

@@ -83,40 +83,11 @@ function addTo(into: usize, sound: v128): void {
 /**
  * Adds frames of a voice to the mix. They begin at `place` (in samples, ≥ 1) of what was copied into the window. Frame n has
  * the strength (envelope + rise · (n + 1)) · factorⁿ.
+ * @param wide whether it is stereo
  * @param voice whose low-passes are meant
  * @param smoothing of its low-passes, from 0 (shut) to 1 (open)
  */
-export function mono(
-  voice: i32,
-  from: i32,
-  frames: i32,
-  place: f64,
-  step: f64,
-  smoothing: f64,
-  envelope: f64,
-  rise: f64,
-  factor: f64,
-): void {
-  run(false, voice, from, frames, place, step, smoothing, envelope, rise, factor);
-}
-
-/** The same of a stereo recording. */
-export function stereo(
-  voice: i32,
-  from: i32,
-  frames: i32,
-  place: f64,
-  step: f64,
-  smoothing: f64,
-  envelope: f64,
-  rise: f64,
-  factor: f64,
-): void {
-  run(true, voice, from, frames, place, step, smoothing, envelope, rise, factor);
-}
-
-@inline
-function run(
+export function run(
   wide: bool,
   voice: i32,
   from: i32,

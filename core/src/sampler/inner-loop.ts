@@ -17,21 +17,19 @@ interface Exports {
   left: { value: number };
   right: { value: number };
   filters: { value: number };
-  mono: Run;
-  stereo: Run;
+  run: (
+    wide: boolean,
+    voice: number,
+    from: number,
+    frames: number,
+    place: number,
+    step: number,
+    smoothing: number,
+    envelope: number,
+    rise: number,
+    factor: number,
+  ) => void;
 }
-
-type Run = (
-  voice: number,
-  from: number,
-  frames: number,
-  place: number,
-  step: number,
-  smoothing: number,
-  envelope: number,
-  rise: number,
-  factor: number,
-) => void;
 
 /** Where voices are mixed: what is the same left and right, and what is not. */
 export interface VoiceMix {
@@ -96,31 +94,9 @@ export class InnerLoop {
     const count = Math.floor(position + step * frames) + SPARE - first;
     const { windowLeft, windowRight } = this;
     for (let i = 0; i < count; i++) windowLeft[i] = left[first + i];
-    if (left === right)
-      this.exports.mono(
-        voice,
-        from,
-        frames,
-        position - first,
-        step,
-        smoothing,
-        envelope,
-        rise,
-        factor,
-      );
-    else {
-      for (let i = 0; i < count; i++) windowRight[i] = right[first + i];
-      this.exports.stereo(
-        voice,
-        from,
-        frames,
-        position - first,
-        step,
-        smoothing,
-        envelope,
-        rise,
-        factor,
-      );
-    }
+    const wide = left !== right;
+    if (wide) for (let i = 0; i < count; i++) windowRight[i] = right[first + i];
+    const place = position - first;
+    this.exports.run(wide, voice, from, frames, place, step, smoothing, envelope, rise, factor);
   }
 }

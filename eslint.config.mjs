@@ -22,7 +22,14 @@ export default defineConfig(
   eslint.configs.recommended,
   {
     files: ['**/*.mjs', '**/*.cjs'],
-    languageOptions: { globals: { process: 'readonly', console: 'readonly', module: 'writable' } },
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        URL: 'readonly',
+        module: 'writable',
+      },
+    },
   },
   {
     files: ['**/*.ts'],

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { layerMark, type LayerMark } from '../../ui/layer-colours';
 import type { Box } from './field-geometry';
 import type { DrawnGround } from './grounds';
@@ -30,7 +30,17 @@ export class Territories {
   readonly grounds = input<readonly DrawnGround[]>([]);
   readonly territories = input.required<readonly Territory[]>();
 
-  protected dayOf(index: number): string {
-    return layerMark(index).day;
-  }
+  /** What bears the hatching of a layer, as one shape each: browsers prepare a pattern for every shape that is filled with it. */
+  protected readonly hatched = computed(() => {
+    const paths = new Map<number, string>();
+    for (const { box, hatched } of this.grounds())
+      for (const index of hatched) paths.set(index, (paths.get(index) ?? '') + outlineOf(box));
+    return [...paths]
+      .sort(([one], [other]) => one - other)
+      .map(([index, path]) => ({ index, path, day: layerMark(index).day }));
+  });
+}
+
+function outlineOf({ x, y, width, height }: Box): string {
+  return `M${x} ${y}h${width}v${height}h${-width}z`;
 }

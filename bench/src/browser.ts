@@ -52,7 +52,7 @@ export async function measureBrowser(): Promise<Result[]> {
     const page = await visitor(browser);
     await page.goto(`${origin}/patch`);
     results.push(await comparePlayers(page));
-    results.push(...(await dragging(page)));
+    results.push(...(await dragging(browser, page)));
     results.push(...(await voices(page)));
     await openSong(page, 'Low Water Mark');
     results.push(...(await measureOnsets(page)));
@@ -176,7 +176,7 @@ async function firstSounds(page: Page, origin: string): Promise<Result[]> {
 }
 
 /** How long the page works for a frame while an edge is dragged across a patch of sixteen layers. */
-async function dragging(page: Page): Promise<Result[]> {
+async function dragging(browser: Browser, page: Page): Promise<Result[]> {
   await openSong(page, 'Lantern Song');
   for (let count = 2; count < 16; count++) {
     await page.getByRole('button', { name: 'More for Felt piano', exact: true }).click();
@@ -201,14 +201,26 @@ async function dragging(page: Page): Promise<Result[]> {
   // A first stroke of the hand, in which the browser gets used to it.
   await page.evaluate(dragFrames, { x, y, frames: 126 });
   const frames = await page.evaluate(dragFrames, { x, y, frames: 400 });
+  await browser.startTracing(page, { categories: ['toplevel', 'devtools.timeline'] });
+  await page.evaluate(dragFrames, { x, y, frames: 400 });
+  const trace = JSON.parse((await browser.stopTracing()).toString()) as {
+    traceEvents: TraceEvent[];
+  };
+  const work = workOfFrames(trace.traceEvents);
   await page.mouse.up();
-  const work = frames.work.sort((a, b) => a - b);
+  const painted = frames.work.sort((a, b) => a - b);
   const every = frames.every.sort((a, b) => a - b);
   return [
     {
-      what: 'dragging an edge, 16 layers: work for a frame, 95 of 100 within',
+      what: 'dragging an edge, 16 layers: work of the main thread for a frame, 95 of 100 within',
       value: quantile(work, 0.95),
       goal: WORK,
+      unit: 'ms',
+    },
+    {
+      what: 'dragging an edge, 16 layers: from the hand to painted, 95 of 100 within',
+      value: quantile(painted, 0.95),
+      goal: FRAME,
       unit: 'ms',
     },
     {
@@ -218,6 +230,38 @@ async function dragging(page: Page): Promise<Result[]> {
       unit: 'ms',
     },
   ];
+}
+
+/** What a browser’s trace tells, as far as it is read: times in microseconds, `tdur` those in which the thread was at work. */
+interface TraceEvent {
+  name: string;
+  ph: string;
+  tid: number;
+  ts: number;
+  dur?: number;
+  tdur?: number;
+  args?: { name?: string };
+}
+
+/** Milliseconds that the page’s main thread was at work from each frame to the next, whatever else the machine did; sorted. */
+function workOfFrames(traceEvents: TraceEvent[]): number[] {
+  const main = traceEvents.find(
+    ({ name, args }) => name === 'thread_name' && args?.name === 'CrRendererMain',
+  )?.tid;
+  const named = (wanted: string) =>
+    traceEvents
+      .filter(({ name, ph, tid }) => name === wanted && ph === 'X' && tid === main)
+      .sort((a, b) => a.ts - b.ts);
+  const tasks = named('ThreadControllerImpl::RunTask');
+  const begun = named('ProxyMain::BeginMainFrame').map(({ ts }) => ts);
+  if (tasks.length === 0 || begun.length < 100) throw new Error('the trace tells no frames');
+  const work = new Array<number>(begun.length).fill(0);
+  let frame = -1;
+  for (const { ts, dur = 0, tdur = 0 } of tasks) {
+    while (begun[frame + 1] <= ts + dur) frame++;
+    if (frame >= 0) work[frame] += tdur / 1000;
+  }
+  return work.sort((a, b) => a - b);
 }
 
 /**

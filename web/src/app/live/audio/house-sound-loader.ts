@@ -70,6 +70,11 @@ export class HouseSoundLoader {
     return slot;
   }
 
+  /** Has the workers start before anything is asked of them: they load while the show is fetched. */
+  warmUp(): void {
+    while (this.workers.length < WORKERS) this.hire();
+  }
+
   /** Has these made before all others, from now on. */
   prefer(recipes: ReadonlySet<string>): void {
     this.preferred = recipes;
@@ -143,8 +148,10 @@ export class HouseSoundLoader {
 
   private idleWorker(): MakingWorker | null {
     const idle = this.workers.find(({ job }) => job === null);
-    if (idle) return idle;
-    if (this.workers.length === WORKERS) return null;
+    return idle ?? (this.workers.length < WORKERS ? this.hire() : null);
+  }
+
+  private hire(): MakingWorker {
     const worker = new Worker(new URL('./sounds.worker', import.meta.url), { type: 'module' });
     const making: MakingWorker = { worker, job: null };
     worker.addEventListener('message', ({ data }: MessageEvent<unknown>) =>

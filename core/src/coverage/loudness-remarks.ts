@@ -13,7 +13,7 @@ import type { Remark } from './remark.js';
 const UNBALANCED_DB = 6;
 
 /** Keys answered by the same layers. */
-interface Run {
+interface LoudnessRun {
   keys: Span;
   layers: number[];
 }
@@ -33,7 +33,7 @@ export function loudnessRemarks(
   const runs = runsOf(covered);
   const told = new Set<string>();
   // Of what is not measured, or not yet, nothing can be said: neither of it nor of what sounds with it.
-  const isKnown = (run: Run) =>
+  const isKnown = (run: LoudnessRun) =>
     run.layers.every((layer) => responseOf(patch.layers[layer], responses) !== undefined);
   runs.forEach((run, index) => {
     if (!isKnown(run)) return;
@@ -67,7 +67,7 @@ export function loudnessRemarks(
 
 function unevenRemarks(
   sum: Float64Array,
-  run: Run,
+  run: LoudnessRun,
   patch: CompiledPatch,
   keyboard: Keyboard,
   device: number,
@@ -94,8 +94,8 @@ function unevenRemarks(
   });
 }
 
-function runsOf(covered: Coverage): Run[] {
-  const runs: Run[] = [];
+function runsOf(covered: Coverage): LoudnessRun[] {
+  const runs: LoudnessRun[] = [];
   for (const { key, layers } of covered.keys) {
     const last = runs.at(-1);
     if (last && last.keys.high === key - 1 && last.layers.join() === layers.join())

@@ -1,7 +1,14 @@
 import type { Layer } from '../model/patch/layer.js';
 import type { Patch } from '../model/patch/patch.js';
 import { LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
-import { contains, intersection, withRangePart, type Range, type Span } from '../range/range.js';
+import {
+  contains,
+  intersection,
+  withRangePart,
+  type Axis,
+  type Range,
+  type Span,
+} from '../range/range.js';
 import { crossfaded, meeting, movedSplit, overlapOf } from '../range/splits.js';
 import { isKeyboard, type Device } from '../model/rig/rig.js';
 import { EVEN_TOUCH } from '../touch/touch.js';
@@ -21,8 +28,6 @@ export interface Mend {
   words: string;
   changes: LayerChanges;
 }
-
-type Axis = 'keys' | 'velocities';
 
 /** Strengths over which layers that only meet are crossfaded. */
 const CROSSFADE_STRENGTHS = 16;

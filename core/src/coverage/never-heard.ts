@@ -36,7 +36,7 @@ export function neverHeard(
 ): { cause: SilenceCause; words: string } | null {
   const reachable = devices.filter(isKeyboard).some((keyboard) => sounds(layer, keyboard, patch));
   const cause = causeOfSilence(layer.source, devices) ?? (reachable ? null : 'midi');
-  return cause && { cause, words: inWords(cause, layer.source) };
+  return cause && { cause, words: causeInWords(cause, layer.source) };
 }
 
 function sounds(layer: CompiledLayer, keyboard: Keyboard, patch: CompiledPatch): boolean {
@@ -47,7 +47,7 @@ function sounds(layer: CompiledLayer, keyboard: Keyboard, patch: CompiledPatch):
   );
 }
 
-function inWords(cause: SilenceCause, { channel, velocities, touch }: Layer): string {
+function causeInWords(cause: SilenceCause, { channel, velocities, touch }: Layer): string {
   switch (cause) {
     case 'keyboard':
       return 'no keyboard of the rig is one it listens to';

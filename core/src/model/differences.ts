@@ -16,7 +16,7 @@ export function differencesOf(mine: unknown, theirs: unknown): Difference[] {
         const label = labelOf(key in a ? a : b, key);
         compare(path ? `${path} · ${label}` : label, a[key], b[key]);
       }
-    } else found.push({ what: path, mine: valueInWords(a), theirs: valueInWords(b) });
+    } else found.push({ what: path, mine: asText(a), theirs: asText(b) });
   };
   compare('', mine, theirs);
   return found;
@@ -32,7 +32,7 @@ function labelOf(parent: Record<string, unknown>, key: string): string {
   return isPlain(child) && typeof child['name'] === 'string' ? child['name'] : key;
 }
 
-function valueInWords(value: unknown): string {
+function asText(value: unknown): string {
   if (value === undefined) return '—';
   if (isPlain(value))
     return typeof value['name'] === 'string' ? value['name'] : JSON.stringify(value);

@@ -35,6 +35,9 @@ export const keyRangeSchema = rangeSchema(0, 'key');
 export const velocityRangeSchema = rangeSchema(1, 'velocity');
 export type Range = z.infer<typeof keyRangeSchema>;
 
+/** The two ranges of a layer. */
+export type Axis = 'keys' | 'velocities';
+
 /** A range without its fades. */
 export interface Span {
   low: number;

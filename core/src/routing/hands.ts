@@ -32,12 +32,12 @@ export function underHands(
   for (const layer of patch.layers) {
     if (!hears(layer, device, keyboard.channel) || layer.muted || layer.soloedOut) continue;
     const keys = intersection({ low: layer.keyLow, high: layer.keyHigh }, ground);
-    if (keys) found.push({ layer, keys, words: inWords(layer, keys, ground, middleC) });
+    if (keys) found.push({ layer, keys, words: layerInWords(layer, keys, ground, middleC) });
   }
   return found;
 }
 
-function inWords(layer: CompiledLayer, keys: Span, ground: Span, middleC: MiddleC): string {
+function layerInWords(layer: CompiledLayer, keys: Span, ground: Span, middleC: MiddleC): string {
   const { source } = layer;
   const words: string[] = [];
   const softest = Math.max(layer.velocityLow, lowestSounding(source.touch));

@@ -74,7 +74,7 @@ export function addPartial(
   const angle = ((partial.pan + 1) * Math.PI) / 4;
   const dies = Number.isFinite(partial.decay);
   const fall = dies ? Math.exp(-1 / (partial.decay * sampleRate)) : 1;
-  const whole: Run = {
+  const whole: Destination = {
     left,
     right,
     toLeft: left === right ? 1 : Math.cos(angle) * Math.SQRT2,
@@ -94,7 +94,7 @@ export function addPartial(
 }
 
 /** Where a partial is added to, how much of it to each side, and radians a sample. */
-interface Run {
+interface Destination {
   left: Float32Array;
   right: Float32Array;
   toLeft: number;
@@ -104,7 +104,7 @@ interface Run {
 
 /** The first samples, while it rises from silence. */
 function addRising(
-  { left, right, toLeft, toRight, step }: Run,
+  { left, right, toLeft, toRight, step }: Destination,
   { amplitude, phase }: PartialTone,
   fall: number,
   to: number,
@@ -122,7 +122,7 @@ function addRising(
 
 /** From one sample to another at full strength, which falls by a factor a sample. */
 function addRun(
-  { left, right, toLeft, toRight, step }: Run,
+  { left, right, toLeft, toRight, step }: Destination,
   { amplitude, phase }: PartialTone,
   fall: number,
   from: number,

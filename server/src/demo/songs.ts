@@ -31,7 +31,7 @@ function keys(low: number, high: number, fadeIn = 0, fadeOut = 0): Layer['keys']
 }
 const strengths = keys;
 
-type LayerChanges = Partial<Omit<Layer, 'id' | 'soundId' | 'sends'>> & {
+type DemoLayer = Partial<Omit<Layer, 'id' | 'soundId' | 'sends'>> & {
   sound: string;
   sends?: Partial<Sends>;
 };
@@ -42,7 +42,7 @@ function patch(
   songId: string,
   position: number,
   name: string,
-  layers: Record<string, LayerChanges>,
+  layers: Record<string, DemoLayer>,
   more: Partial<Pick<Patch, 'treatments' | 'controls' | 'effects'>> = {},
 ): Patch {
   const used = [...new Set(Object.values(layers).map((layer) => layer.sound))];
@@ -140,7 +140,7 @@ function copperWeather(): DemoSong {
   const under = `${id}-under`;
   const over = `${id}-over`;
   const [bass, piano, bells, pad] = [1, 2, 3, 4].map((n) => `${under}-${n}`);
-  const leftHand: LayerChanges = {
+  const leftHand: DemoLayer = {
     sound: 'house-round-upright-bass',
     keyboards: UPPER,
     channel: 1,

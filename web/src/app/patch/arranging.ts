@@ -11,15 +11,13 @@ import {
   type RangeChanges,
 } from '@pentachord/core/coverage';
 import type { Layer } from '@pentachord/core/model';
-import { intersection, splitAt, splitEvenly, type Range } from '@pentachord/core/range';
+import { intersection, splitAt, splitEvenly, type Axis, type Range } from '@pentachord/core/range';
 import { Store } from '@ngrx/store';
 import { Live } from '../live/live';
 import { PatchEditing } from '../state/editing/patch-editing';
 import type { AppState } from '../state/reducers';
 import { selectKeyboard, selectRig } from '../state/selectors';
 import { LayerSelection } from '../state/session/layer-selection';
-
-type Axis = 'keys' | 'velocities';
 
 const ALL_STRENGTHS = { low: 1, high: 127 };
 const WORDS = {

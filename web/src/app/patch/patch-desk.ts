@@ -3,7 +3,7 @@ import { Calm } from './calm';
 import type { DrawerTab } from './drawer/drawer-tabs';
 
 /** What the Patch view shows beside the field. */
-export type Beside = 'trace' | 'plumb';
+export type SidePanel = 'trace' | 'plumb';
 
 /** How the parts of the Patch view stand: what is open, and what the hand points at. */
 @Injectable()
@@ -12,7 +12,7 @@ export class PatchDesk {
   readonly calm = new Calm();
   /** The part of the selected layer that the drawer shows; null while it is closed. */
   readonly drawer = signal<DrawerTab | null>(null);
-  readonly beside = signal<Beside>('trace');
+  readonly beside = signal<SidePanel>('trace');
   /** The key under the hand on the field. */
   readonly hoveredKey = signal<number | null>(null);
   /** The layer under the hand in the ledger. */

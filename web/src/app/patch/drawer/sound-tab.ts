@@ -21,7 +21,7 @@ import { TieButton } from './tie-button';
 const FIRST_VOICES = 8;
 
 /** How many voices a sound has, as one chooses first. */
-type Voices = 'many' | 'some' | 'one';
+type VoiceChoice = 'many' | 'some' | 'one';
 
 /** The sound that a layer plays: who shares it, how many voices it has, and its colour. All of it belongs to the sound. */
 @Component({
@@ -183,7 +183,7 @@ export class SoundTab {
   protected readonly sound = computed(
     () => this.patch().sounds.find(({ id }) => id === this.layer().soundId) ?? null,
   );
-  protected readonly voices = computed((): Voices => {
+  protected readonly voices = computed((): VoiceChoice => {
     const polyphony = this.sound()?.polyphony;
     return polyphony === undefined || polyphony === 'many'
       ? 'many'
@@ -207,7 +207,7 @@ export class SoundTab {
     [this.layer(), ...this.sharers()].map(({ name }) => name).join(' and '),
   );
 
-  protected setVoices(soundId: string, voices: Voices): void {
+  protected setVoices(soundId: string, voices: VoiceChoice): void {
     const polyphony = { many: 'many', some: FIRST_VOICES, one: 1 } as const;
     this.editing.changeSound(soundId, { polyphony: polyphony[voices] });
   }

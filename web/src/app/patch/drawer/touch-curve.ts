@@ -143,7 +143,7 @@ export class TouchCurve {
     afterNextRender(() => void this.draw());
     effect(() => {
       const series = seriesOf(this.touch(), this.lift(), this.played());
-      this.words.set(inWords(this.touch()));
+      this.words.set(curveInWords(this.touch()));
       void this.chart?.updateSeries(series, false);
     });
     effect(() => this.place(this.touch(), this.area()));
@@ -279,7 +279,7 @@ function seriesOf(touch: Touch, lift: number | null, played: readonly PlayedVelo
   ];
 }
 
-function inWords(touch: Touch): string {
+function curveInWords(touch: Touch): string {
   const marks = DYNAMICS.map(({ name, velocity }) => {
     const out = touchOut(touch, velocity);
     return `${name} ${out > 0 ? `gives ${out}` : 'is silent'}`;

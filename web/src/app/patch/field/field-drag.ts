@@ -1,9 +1,9 @@
 import type { SplitSide } from '@pentachord/core/coverage';
 import type { Layer } from '@pentachord/core/model';
 import type { MiddleC } from '@pentachord/core/pitch';
-import { withRangePart, type Range } from '@pentachord/core/range';
+import { withRangePart, type Axis, type Range } from '@pentachord/core/range';
 import type { FieldScale } from './field-geometry';
-import { AXES, valueInWords, valueUnder, type Axis, type AxisPart, type Point } from './handles';
+import { AXES, valueInWords, valueUnder, type AxisPart, type Point } from './handles';
 
 /** A change of a layer's keys or velocities made on the field. */
 export interface FieldChange {

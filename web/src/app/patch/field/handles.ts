@@ -1,6 +1,6 @@
 import type { Layer } from '@pentachord/core/model';
 import { noteName, type MiddleC } from '@pentachord/core/pitch';
-import type { Range, RangePart } from '@pentachord/core/range';
+import type { Axis, Range, RangePart } from '@pentachord/core/range';
 import { dynamicOf } from './dynamics';
 import {
   boxOf,
@@ -12,8 +12,6 @@ import {
   type FieldScale,
 } from './field-geometry';
 
-/** Keys run across the field, velocities up. */
-export type Axis = 'keys' | 'velocities';
 export const AXES: readonly Axis[] = ['keys', 'velocities'];
 const PARTS: readonly RangePart[] = ['low', 'high', 'fadeIn', 'fadeOut'];
 

@@ -31,7 +31,7 @@ describe('what only follows the hand', () => {
       expect(following()).toBe(10);
     }
     expect(computings).toBe(1);
-    vi.advanceTimersByTime(600);
+    vi.advanceTimersByTime(1100);
     expect(following()).toBe(490);
     source.set(50);
     expect(following()).toBe(490);

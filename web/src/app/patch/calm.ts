@@ -1,7 +1,7 @@
 import { computed, signal, untracked, type Signal } from '@angular/core';
 
-/** Milliseconds between two looks while something is held. */
-const PAUSE = 500;
+/** Milliseconds between two looks while something is held: each look takes a frame or two longer than the hand would like. */
+const PAUSE = 1000;
 
 /**
  * Lets a view keep up with the hand: while it holds something, what is under it moves in every frame, and everything that

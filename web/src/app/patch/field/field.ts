@@ -142,7 +142,7 @@ export class Field {
     });
   });
 
-  /** What is plain is drawn over the others, on a sheet of its own: it alone is painted anew while it is dragged. */
+  /** What is plain is drawn over the others, on a sheet of its own. */
   protected readonly sheets = computed(() => {
     const territories = this.territories();
     return {

@@ -30,7 +30,7 @@ export function install() {
 
 const SOURCES = [
   'package-lock.json',
-  'core/inner-loop',
+  'core/inner-loops',
   'core/src',
   'server/src',
   'web/src',
@@ -40,6 +40,7 @@ const SOURCES = [
 const STAMP = join(root, 'node_modules/.cache/pentachord-built');
 const BUILT = [
   'core/src/sampler/generated/inner-loop-code.ts',
+  'core/src/synthesis/generated/partials-code.ts',
   'core/dist',
   'server/dist/main.js',
   'web/dist/web/browser/index.html',

@@ -1,3 +1,5 @@
+import { addUp, type Run } from './adding.js';
+
 /** One sine in a sound. Its frequency is a whole number of cycles in the loop, so that the loop has no seam. */
 export interface PartialTone {
   cycles: number;
@@ -61,94 +63,69 @@ export function loopLength(frequency: number, sampleRate: number, wantedSeconds:
 /** Strength at which a partial that dies away is over (−120 dB). */
 const OVER = 1e-6;
 
-/** Adds one partial to a stereo recording. From `loopStart` on its strength stays as it is there. */
-export function addPartial(
-  left: Float32Array,
-  right: Float32Array,
-  partial: PartialTone,
-  sampleRate: number,
-  loopStart: number,
-  loopSamples: number,
-): void {
-  const step = (2 * Math.PI * partial.cycles) / loopSamples;
-  const angle = ((partial.pan + 1) * Math.PI) / 4;
-  const dies = Number.isFinite(partial.decay);
-  const fall = dies ? Math.exp(-1 / (partial.decay * sampleRate)) : 1;
-  const whole: Destination = {
-    left,
-    right,
-    toLeft: left === right ? 1 : Math.cos(angle) * Math.SQRT2,
+/** A recording that partials make up: its length and its loop in samples. */
+interface Recording {
+  stereo: boolean;
+  sampleRate: number;
+  loopStart: number;
+  loopSamples: number;
+}
+
+/**
+ * The two sides of a recording made of partials, one array for a mono one. From `loopStart` on their strength stays as it
+ * is there.
+ */
+export function renderPartials(
+  partials: readonly PartialTone[],
+  recording: Recording,
+): [Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>] {
+  const length = recording.loopStart + recording.loopSamples;
+  const runs = partials.flatMap((partial) => runsOf(partial, length, recording));
+  return addUp(runs, length, recording.stereo);
+}
+
+/** The runs that make up one partial: rising, dying away, held in the loop. */
+function runsOf(
+  { cycles, amplitude, decay, attack, phase, pan }: PartialTone,
+  length: number,
+  { stereo, sampleRate, loopStart, loopSamples }: Recording,
+): Run[] {
+  const turning = (2 * Math.PI * cycles) / loopSamples;
+  const angle = ((pan + 1) * Math.PI) / 4;
+  const dies = Number.isFinite(decay);
+  const fall = dies ? Math.exp(-1 / (decay * sampleRate)) : 1;
+  const heard = Math.ceil(Math.log(Math.abs(amplitude) / OVER) / -Math.log(fall));
+  const end = dies ? Math.min(loopStart, Math.max(0, heard)) : length;
+  const attackSamples = Math.max(1, attack * sampleRate);
+  const risen = Math.min(end, Math.ceil(attackSamples));
+  const whole: Run = {
+    from: risen,
+    to: end,
+    strength: amplitude,
+    fall,
+    phase,
+    turning,
+    toLeft: stereo ? Math.cos(angle) * Math.SQRT2 : 1,
     toRight: Math.sin(angle) * Math.SQRT2,
-    step,
   };
-  const size = Math.abs(partial.amplitude);
-  const heard = dies ? Math.ceil(Math.log(size / OVER) / -Math.log(fall)) : left.length;
-  const dying = Math.min(left.length, loopStart, Math.max(0, heard));
-  const rising = Math.min(dying, Math.ceil(Math.max(1, partial.attack * sampleRate)));
-  // One sine through the recursion y[n] = 2·r·cos(w)·y[n−1] − r²·y[n−2]: two multiplications a sample.
-  addRising(whole, partial, fall, rising, partial.attack * sampleRate);
-  addRun(whole, partial, fall, rising, dying);
-  if (dying < loopStart) return;
-  const held = { ...partial, amplitude: partial.amplitude * fall ** loopStart };
-  addRun(whole, held, 1, loopStart, left.length);
-}
-
-/** Where a partial is added to, how much of it to each side, and radians a sample. */
-interface Destination {
-  left: Float32Array;
-  right: Float32Array;
-  toLeft: number;
-  toRight: number;
-  step: number;
-}
-
-/** The first samples, while it rises from silence. */
-function addRising(
-  { left, right, toLeft, toRight, step }: Destination,
-  { amplitude, phase }: PartialTone,
-  fall: number,
-  to: number,
-  attackSamples: number,
-): void {
-  let strength = amplitude;
-  for (let i = 0; i < to; i++) {
-    const rise = i < attackSamples ? 0.5 - 0.5 * Math.cos((Math.PI * i) / attackSamples) : 1;
-    const sample = Math.sin(phase + step * i) * strength * rise;
-    left[i] += sample * toLeft;
-    if (right !== left) right[i] += sample * toRight;
-    strength *= fall;
-  }
-}
-
-/** From one sample to another at full strength, which falls by a factor a sample. */
-function addRun(
-  { left, right, toLeft, toRight, step }: Destination,
-  { amplitude, phase }: PartialTone,
-  fall: number,
-  from: number,
-  to: number,
-): void {
-  const strength = fall === 1 ? amplitude : amplitude * fall ** from;
-  const twice = 2 * fall * Math.cos(step);
-  const square = fall * fall;
-  let now = strength * Math.sin(phase + step * from);
-  let before = (strength / fall) * Math.sin(phase + step * (from - 1));
-  if (left === right) {
-    for (let i = from; i < to; i++) {
-      left[i] += now;
-      const next = twice * now - square * before;
-      before = now;
-      now = next;
-    }
-    return;
-  }
-  for (let i = from; i < to; i++) {
-    left[i] += now * toLeft;
-    right[i] += now * toRight;
-    const next = twice * now - square * before;
-    before = now;
-    now = next;
-  }
+  // sin(w)·(½ − ½·cos(v)) = ½·sin(w) − ¼·sin(w + v) − ¼·sin(w − v): a rise is made of sines as well.
+  const rise = Math.PI / attackSamples;
+  const rising = { ...whole, from: 0, to: risen };
+  const runs = [
+    { ...rising, strength: amplitude / 2 },
+    { ...rising, strength: -amplitude / 4, turning: turning + rise },
+    { ...rising, strength: -amplitude / 4, turning: turning - rise },
+    whole,
+  ];
+  if (dies && heard >= loopStart)
+    runs.push({
+      ...whole,
+      from: loopStart,
+      to: length,
+      strength: amplitude * fall ** loopStart,
+      fall: 1,
+    });
+  return runs;
 }
 
 /** Adds a noise burst that is over before the loop begins. */

@@ -2,9 +2,9 @@ import type { SoundCategory } from '../model/library/sound.js';
 import type { Span } from '../range/range.js';
 import {
   addNoise,
-  addPartial,
   frequencyOf,
   loopLength,
+  renderPartials,
   type NoiseBurst,
   type PartialTone,
 } from './partials.js';
@@ -191,11 +191,7 @@ function renderStruck({ stroke, strength, ...plan }: StrokePlan): Zone {
 }
 
 function renderTone(plan: TonePlan): Zone {
-  const length = plan.loopStart + plan.loopSamples;
-  const left = new Float32Array(length);
-  const right = plan.stereo ? new Float32Array(length) : left;
-  for (const partial of plan.partials)
-    addPartial(left, right, partial, plan.sampleRate, plan.loopStart, plan.loopSamples);
+  const [left, right] = renderPartials(plan.partials, plan);
   if (plan.noise) addNoise(left, right, plan.noise, plan.sampleRate, plan.loopStart);
   level(left, right, plan.sampleRate);
   return {
@@ -206,7 +202,7 @@ function renderTone(plan: TonePlan): Zone {
     left,
     right,
     loopStart: plan.loopStart,
-    loopEnd: length,
+    loopEnd: left.length,
     loopDecay: plan.loopDecay,
   };
 }

@@ -91,7 +91,6 @@ export class Live {
   open(): void {
     if (this.opened) return;
     this.opened = true;
-    this.sounds.warmUp();
     const receive = (port: string, bytes: ArrayLike<number>, time?: Seconds) =>
       this.receive(port, bytes, port, time);
     // Echoes keep to the beat: a tempo that changes while a patch plays changes them too.

@@ -24,22 +24,28 @@ import { Live } from '../live/live';
         {{ state() === 'cannot start' ? 'Sound cannot start' : 'Start sound' }}
       </button>
     } @else {
-      @if (making(); as made) {
-        <span class="making" role="status" [matTooltip]="made.name">{{ made.words }}</span>
-        <mat-progress-bar [value]="done() * 100" aria-label="Making the sounds" />
-      }
-      <span class="mono voices" data-testid="voices" [attr.data-ready]="ready()"
-        >{{ voices() }} {{ voices() === 1 ? 'voice' : 'voices' }}</span
-      >
-      <span
-        class="meter"
-        role="meter"
-        aria-label="Output level"
-        aria-valuemin="0"
-        aria-valuemax="100"
-        [attr.aria-valuenow]="percent()"
-      >
-        <span [style.width.%]="percent()"></span>
+      <span class="told in-words">
+        <span class="mono" data-testid="voices" [attr.data-ready]="ready()"
+          >{{ voices() }} {{ voices() === 1 ? 'voice' : 'voices' }}</span
+        >
+        @if (making(); as made) {
+          <span class="making" role="status" [matTooltip]="made.name">{{ made.words }}</span>
+        }
+      </span>
+      <span class="told">
+        <span
+          class="meter"
+          role="meter"
+          aria-label="Output level"
+          aria-valuemin="0"
+          aria-valuemax="100"
+          [attr.aria-valuenow]="percent()"
+        >
+          <span [style.width.%]="percent()"></span>
+        </span>
+        @if (making()) {
+          <mat-progress-bar [value]="done() * 100" aria-label="Making the sounds" />
+        }
       </span>
     }
     @if (trouble()) {
@@ -71,9 +77,18 @@ import { Live } from '../live/live';
       height: 100%;
       background: #5fd08f;
     }
-    .voices {
-      min-width: 9ch;
-      text-align: right;
+    /* What comes and goes stands below what stays, so that nothing in the header moves. */
+    .told {
+      display: grid;
+      gap: 5px;
+      justify-items: end;
+    }
+    .in-words {
+      min-width: 92px;
+    }
+    .making {
+      font-size: 12px;
+      line-height: 1;
     }
     mat-progress-bar {
       width: 64px;

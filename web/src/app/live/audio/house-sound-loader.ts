@@ -8,6 +8,7 @@ import {
   type SoundAnswer,
   type SoundRequest,
 } from './sound-messages';
+import { SOUND_WORKERS, takeSoundWorker } from './sound-workers';
 
 /** How far the sounds of the show are. */
 export interface SoundProgress {
@@ -20,9 +21,6 @@ export interface SoundProgress {
   /** What went wrong, in plain words. */
   problems: string[];
 }
-
-/** Workers that make sounds at the same time. */
-const WORKERS = 2;
 
 /** What comes first: the sounds that are to be played now, what is to be known of them, the others, what can wait. */
 const PRIORITY = { preferred: 0, known: 1, render: 2, measure: 3, gauge: 4 } as const;
@@ -68,11 +66,6 @@ export class HouseSoundLoader {
     this.slots.set(recipe, slot);
     this.ask({ kind: 'render', recipe }, this.priorityOf(recipe));
     return slot;
-  }
-
-  /** Has the workers start before anything is asked of them: they load while the show is fetched. */
-  warmUp(): void {
-    while (this.workers.length < WORKERS) this.hire();
   }
 
   /** Has these made before all others, from now on. */
@@ -148,11 +141,11 @@ export class HouseSoundLoader {
 
   private idleWorker(): MakingWorker | null {
     const idle = this.workers.find(({ job }) => job === null);
-    return idle ?? (this.workers.length < WORKERS ? this.hire() : null);
+    return idle ?? (this.workers.length < SOUND_WORKERS ? this.hire() : null);
   }
 
   private hire(): MakingWorker {
-    const worker = new Worker(new URL('./sounds.worker', import.meta.url), { type: 'module' });
+    const worker = takeSoundWorker();
     const making: MakingWorker = { worker, job: null };
     worker.addEventListener('message', ({ data }: MessageEvent<unknown>) =>
       this.answer(making, data),

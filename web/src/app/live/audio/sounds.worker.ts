@@ -62,8 +62,8 @@ function measureColoured({ key, recipe: id, colour }: Coloured): void {
   scope.postMessage({ kind: 'measured', key, response });
 }
 
-/** Zones around the reference note of sounds rendered here, and their hash, until they are measured. */
-const toKnow = new Map<string, { hash: string; zones: Zone[] }>();
+/** Sounds rendered here, and their hash, until they are measured and kept. */
+const toKnow = new Map<string, { hash: string; zones: Zone[]; kept: boolean }>();
 
 async function provide(id: string): Promise<void> {
   try {
@@ -73,12 +73,9 @@ async function provide(id: string): Promise<void> {
     const hash = await hashOf(planText(plans));
     const kept = await cache.find(hash);
     const zones = kept ?? rendered(id, plans);
-    const reference = referenceOf(recipe);
-    toKnow.set(id, { hash, zones: zones.filter(({ keys }) => contains(keys, reference)) });
-    // Copied and not handed over: some are still measured here.
+    toKnow.set(id, { hash, zones, kept: kept !== null });
+    // Copied and not handed over: they are still measured and kept here.
     scope.postMessage({ kind: 'ready', recipe: id, zones });
-    // Nobody waits for what is kept for the next time.
-    if (!kept) void cache.keep(hash, zones);
   } catch (error) {
     failed(id, error);
   }
@@ -102,8 +99,10 @@ async function know(id: string): Promise<void> {
     const { hash, zones } = waiting;
     const kept = await cache.findKnown(hash);
     const known = kept ?? measure(recipe, zones);
-    if (!kept) void cache.keepKnown(hash, known);
     scope.postMessage({ kind: 'known', recipe: id, ...known });
+    // Only now, since handing it over takes time and somebody waited for the sound itself.
+    if (!waiting.kept) void cache.keep(hash, zones);
+    if (!kept) void cache.keepKnown(hash, known);
   } catch (error) {
     failed(id, error);
   }
@@ -120,7 +119,10 @@ function referenceOf({ natural }: Recipe): number {
 
 function measure(recipe: Recipe, zones: Zone[]): KnownSound {
   const reference = referenceOf(recipe);
-  const sound = { voicing: recipe.voicing, zones };
+  const sound = {
+    voicing: recipe.voicing,
+    zones: zones.filter(({ keys }) => contains(keys, reference)),
+  };
   return {
     response: measureResponse(sound, reference),
     voiceCost: measureVoiceCost(sound, reference, stopwatch),

@@ -14,7 +14,7 @@ describe('what only follows the hand', () => {
     expect(following()).toBe(2);
   });
 
-  it('looks again after a pause while something is held, and at once when it is let go', () => {
+  it('looks again when the hand rests, after a while when it does not, and at once when it lets go', () => {
     const calm = new Calm();
     const source = signal(1);
     let computings = 0;
@@ -28,13 +28,24 @@ describe('what only follows the hand', () => {
     following();
     for (let i = 2; i < 50; i++) {
       source.set(i);
+      calm.moved();
+      vi.advanceTimersByTime(20);
       expect(following()).toBe(10);
     }
     expect(computings).toBe(1);
-    vi.advanceTimersByTime(1100);
+    vi.advanceTimersByTime(200);
     expect(following()).toBe(490);
+    for (let i = 60; i < 160; i++) {
+      source.set(i);
+      calm.moved();
+      vi.advanceTimersByTime(20);
+    }
+    expect(following()).toBeGreaterThan(1000);
+    expect(computings).toBe(3);
+    vi.advanceTimersByTime(200);
+    expect(following()).toBe(1590);
     source.set(50);
-    expect(following()).toBe(490);
+    expect(following()).toBe(1590);
     calm.hold(false);
     expect(following()).toBe(500);
     source.set(51);

@@ -314,6 +314,7 @@ export class Field {
   protected move(event: PointerEvent): void {
     const layer = this.held();
     if (!this.drag || !layer) return;
+    this.calm().moved();
     this.emit(this.drag.move(this.scale(), layer, this.pointIn(event)));
     this.showReadout(event);
   }

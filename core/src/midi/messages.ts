@@ -27,6 +27,10 @@ export const CC = {
   allSoundOff: 120,
   resetAllControllers: 121,
   allNotesOff: 123,
+  omniOff: 124,
+  omniOn: 125,
+  monoOn: 126,
+  polyOn: 127,
 } as const;
 
 /** The centre of pitch bend, 0–16383. */

@@ -19,7 +19,7 @@ export interface ChannelMessages {
   pedal(device: number, channel: number, down: boolean): void;
   /** Channel mode 121. */
   resetControllers(device: number, channel: number): void;
-  /** Channel mode 120 (with what the pedal holds) and 123. */
+  /** Channel mode 120 (with what the pedal holds) and 123–127. */
   endChannel(device: number, channel: number): void;
 }
 
@@ -72,6 +72,11 @@ function readController(
       to.resetControllers(device, channel);
       break;
     case CC.allNotesOff:
+    case CC.omniOff:
+    case CC.omniOn:
+    case CC.monoOn:
+    case CC.polyOn:
+      // The mode messages are all notes off as well.
       to.endChannel(device, channel);
       break;
     default:

@@ -1,191 +1,26 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { Sound } from '../model/library/sound.js';
 import type { PatchControl } from '../model/patch/control.js';
 import { newLayer } from '../model/patch/layer.js';
-import { newPatch, newPatchSound, type Patch } from '../model/patch/patch.js';
-import type { Device } from '../model/rig/rig.js';
-import type { Cue } from '../model/show/cue.js';
-import type { Show } from '../model/show/show.js';
-import type { Song } from '../model/show/song.js';
-import { compileRig } from '../routing/compile.js';
-import { COMMAND, COMMAND_RING_BYTES, CommandRing, RECORD } from '../sampler/command-ring.js';
-import { steps } from '../setlist/running-order.js';
-import { EVEN_TOUCH } from '../touch/touch.js';
+import { newPatchSound } from '../model/patch/patch.js';
+import { COMMAND } from '../sampler/command-ring.js';
+import { patchOf, plan, SmallShow } from '../testing/small-show.js';
 import { expressionGain } from './controllers.js';
 import { volumeOf } from './outside-voices.js';
-import { PlayerHost } from './player-host.js';
-import { Player } from './player.js';
-import { ShowRunner, type ShowPlan } from './show-runner.js';
-import { Stage } from './stage.js';
-import { TiedControls } from './tied-controls.js';
+import type { PlayerHost } from './player-host.js';
+import type { Player } from './player.js';
+import type { ShowPlan, ShowRunner } from './show-runner.js';
 
-const devices: Device[] = [
-  {
-    kind: 'keyboard',
-    id: 'upper',
-    showId: 's',
-    position: 0,
-    name: 'Upper',
-    port: 'upper port',
-    lowestKey: 28,
-    highestKey: 103,
-    channel: 1,
-    octaveShift: 0,
-    touch: EVEN_TOUCH,
-  },
-  {
-    kind: 'controlBox',
-    id: 'pads',
-    showId: 's',
-    position: 1,
-    name: 'Pads',
-    port: 'pad port',
-    channel: 10,
-    padNotes: [36, 39],
-    knobControllers: [],
-  },
-  {
-    kind: 'pedal',
-    id: 'right',
-    showId: 's',
-    position: 2,
-    name: 'Right pedal',
-    port: 'upper port',
-    channel: 1,
-    controller: 80,
-    action: 'switch',
-  },
-  {
-    kind: 'module',
-    id: 'module',
-    showId: 's',
-    position: 3,
-    name: 'Module',
-    port: 'module port',
-    channels: [3],
-  },
-];
-const key = { tonic: 0, spelling: 'usual', mode: 'major' } as const;
-const song: Song = {
-  id: 'song',
-  showId: 's',
-  name: 'Song',
-  lengthSeconds: 60,
-  tempo: 100,
-  metre: { beats: 4, unit: 4 },
-  fingered: key,
-  sounding: { ...key, tonic: 2 },
-};
-const patchOf = (id: string, sound: string): Patch => ({
-  ...newPatch(id, 'song', 0, id),
-  sounds: [{ ...newPatchSound('sound', sound), polyphony: 3 }],
-  layers: [{ ...newLayer('layer', 'Layer', 'sound'), keyboards: ['upper'], level: -6, pan: 0.5 }],
-});
-const cueOf = (id: string, position: number, patchId: string, more: Partial<Cue> = {}): Cue => ({
-  id,
-  songId: 'song',
-  position,
-  name: id,
-  patchId,
-  balance: {},
-  controllers: [],
-  fadeSeconds: null,
-  note: '',
-  ...more,
-});
-const cues = {
-  one: cueOf('one', 0, 'first'),
-  two: cueOf('two', 1, 'first', { balance: { layer: { level: -20 } }, fadeSeconds: 4 }),
-  three: cueOf('three', 2, 'second', { controllers: [{ controller: 11, value: 64 }] }),
-};
-const show: Show = {
-  id: 's',
-  name: 'Show',
-  date: '2027-01-01',
-  place: '',
-  slotSeconds: 60,
-  defaultFadeSeconds: 1.5,
-  heldNotes: 'finish',
-  middleC: 4,
-  order: [{ kind: 'song', id: 'entry', songId: 'song' }],
-  controls: [
-    { action: 'nextCue', deviceId: 'pads', message: { kind: 'note', note: 39 } },
-    { action: 'nextCue', deviceId: 'right', message: { kind: 'controller', controller: 80 } },
-    { action: 'previousCue', deviceId: 'pads', message: { kind: 'note', note: 36 } },
-  ],
-};
-const sound = (id: string, origin: Sound['origin']): Sound => ({
-  id,
-  name: id,
-  category: 'pianos',
-  tags: [],
-  favourite: false,
-  origin,
-  lowestNote: 0,
-  highestNote: 127,
-});
-const sounds = new Map([
-  ['house', sound('house', { kind: 'house', recipe: 'felt-piano' })],
-  ['outside', sound('outside', { kind: 'outside', moduleId: 'module', channel: 3, program: 7 })],
-]);
-const songs = new Map([['song', song]]);
-const plan: ShowPlan = {
-  show,
-  devices,
-  rig: compileRig(devices),
-  songs,
-  sounds,
-  cues,
-  patches: { first: patchOf('first', 'house'), second: patchOf('second', 'outside') },
-  steps: steps(show.order, songs, Object.values(cues)),
-};
-
-let ring: CommandRing;
 let sent: number[][];
 let player: Player;
 let runner: ShowRunner;
 let host: PlayerHost;
+let small: SmallShow;
 beforeEach(() => {
-  ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
-  sent = [];
-  const port = { name: 'module port', send: (bytes: readonly number[]) => sent.push([...bytes]) };
-  const stage = new Stage({
-    commands: ring,
-    frameAt: (time) => time * 48_000,
-    now: () => 0,
-    slotOf: () => 5,
-    targetOf: (s) =>
-      s.origin.kind === 'outside'
-        ? { port, channel: s.origin.channel, program: s.origin.program }
-        : null,
-    setEffects: () => undefined,
-  });
-  player = new Player(stage);
-  const tied = new TiedControls({
-    moveLayer: (id, parameter, value) => stage.moveLayer(id, parameter, value),
-    moveSound: (id, part, value) => stage.moveSound(id, part, value),
-    isOn: (target) => (target.kind === 'layer' && player.switchedTo(target.layerId)) ?? false,
-    switchTo: (target, on) => {
-      if (target.kind === 'layer') player.switchLift(target.layerId, on);
-    },
-  });
-  runner = new ShowRunner(player, stage, tied);
-  host = new PlayerHost({
-    player,
-    act: (action) => runner.move(action === 'nextCue' ? 1 : -1),
-    tied: (device, status, data1, data2) => tied.message(device, status, data1, data2),
-  });
-  host.setRig(devices, show.controls);
+  small = new SmallShow();
+  ({ sent, player, runner, host } = small);
 });
-
-/** Commands written since the last look. */
-function commands(): number[][] {
-  const record = new Float64Array(RECORD);
-  const found: number[][] = [];
-  while (ring.read(record)) found.push([record[0], ...record.slice(2)]);
-  return found;
-}
-const ofKind = (kind: number, all = commands()) => all.filter(([command]) => command === kind);
+const commands = () => small.commands();
+const ofKind = (kind: number) => small.ofKind(kind);
 const showtime = {
   songId: 'song',
   cueId: 'one',

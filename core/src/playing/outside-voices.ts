@@ -1,5 +1,13 @@
 import { Glide } from '../clock/glide.js';
-import { CC, controlChange, noteOff, noteOn, programChange } from '../midi/messages.js';
+import {
+  BEND_CENTRE,
+  CC,
+  controlChange,
+  noteOff,
+  noteOn,
+  pitchBend,
+  programChange,
+} from '../midi/messages.js';
 import { gainFromDb } from '../units/decibels.js';
 import type { Seconds } from '../units/times.js';
 import type { OutPort } from './ports.js';
@@ -45,6 +53,8 @@ export class OutsideVoices {
   private readonly waiting: Waiting[] = [];
   private readonly volumes = new Map<string, Volume>();
   private readonly used = new Map<string, OutsideTarget>();
+  /** How many voices hold a note of a channel: it ends with the last of them. */
+  private readonly holding = new Map<string, number>();
   private volumesDue: Seconds = 0;
   private gliding = false;
 
@@ -75,7 +85,7 @@ export class OutsideVoices {
   start(voice: number, target: OutsideTarget, note: number, velocity: number, at: Seconds): void {
     this.voices.set(voice, { target, note, velocity, from: at });
     if (at > 0) this.wait({ at, voice, starts: true });
-    else target.port.send(noteOn(target.channel, note, velocity), 0);
+    else this.strike(target, note, velocity, 0);
   }
 
   /** Ends a voice; false when it is none of these. */
@@ -120,7 +130,7 @@ export class OutsideVoices {
       const sounding = this.voices.get(voice);
       if (!sounding) continue;
       const { target, note, velocity } = sounding;
-      if (starts) target.port.send(noteOn(target.channel, note, velocity), at);
+      if (starts) this.strike(target, note, velocity, at);
       else this.letGo(voice, sounding, at);
     }
     if (this.gliding && time >= this.volumesDue) this.sendVolumes();
@@ -131,17 +141,45 @@ export class OutsideVoices {
     target.port.send(controlChange(target.channel, controller, value), 0);
   }
 
+  /** Bends a channel of a module, −1…1. */
+  bend({ port, channel }: OutsideTarget, amount: number): void {
+    port.send(pitchBend(channel, Math.round(BEND_CENTRE + amount * (BEND_CENTRE - 1))), 0);
+  }
+
+  /** Forgets what modules were told: their ports may be other ones now. */
+  forget(): void {
+    this.voices.clear();
+    this.waiting.length = 0;
+    this.volumes.clear();
+    this.used.clear();
+    this.holding.clear();
+  }
+
   /** All sound off, controllers reset, all notes off, on every channel that was used. */
   silence(): void {
     this.voices.clear();
     this.waiting.length = 0;
+    this.holding.clear();
     for (const { port, channel } of this.used.values())
       for (const controller of [CC.allSoundOff, CC.resetAllControllers, CC.allNotesOff])
         port.send(controlChange(channel, controller, 0), 0);
   }
 
+  private strike(target: OutsideTarget, note: number, velocity: number, at: Seconds): void {
+    const key = noteKeyOf(target, note);
+    this.holding.set(key, (this.holding.get(key) ?? 0) + 1);
+    target.port.send(noteOn(target.channel, note, velocity), at);
+  }
+
   private letGo(voice: number, { target, note }: OutsideVoice, at: Seconds): void {
     this.voices.delete(voice);
+    const key = noteKeyOf(target, note);
+    const others = (this.holding.get(key) ?? 1) - 1;
+    if (others > 0) {
+      this.holding.set(key, others);
+      return;
+    }
+    this.holding.delete(key);
     target.port.send(noteOff(target.channel, note), at);
   }
 
@@ -172,6 +210,11 @@ export function volumeOf(level: number): number {
   return Math.min(127, Math.round(127 * Math.sqrt(gainFromDb(level))));
 }
 
-function keyOf(target: OutsideTarget): string {
+function noteKeyOf(target: OutsideTarget, note: number): string {
+  return `${keyOf(target)} ${note}`;
+}
+
+/** A channel of a port, by name. */
+export function keyOf(target: OutsideTarget): string {
   return `${target.port.name} ${target.channel}`;
 }

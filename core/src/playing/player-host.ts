@@ -1,5 +1,5 @@
 import { IncomingClock } from '../clock/incoming-clock.js';
-import { channelOf, CONTROL_CHANGE, NOTE_ON } from '../midi/messages.js';
+import { CC, channelOf, CONTROL_CHANGE, NOTE_OFF, NOTE_ON } from '../midi/messages.js';
 import { MidiParser } from '../midi/parser.js';
 import type { ControlMessage } from '../model/patch/control.js';
 import { isKeyboard, type Device } from '../model/rig/rig.js';
@@ -87,12 +87,29 @@ export class PlayerHost {
 
   /** Takes the rig and what its controls do. Held notes end when devices change place, since keys are known by place. */
   setRig(devices: readonly Device[], controls: readonly ShowControl[]): void {
+    const before = this.devices;
     const sameDevices =
-      devices.length === this.devices.length &&
-      devices.every((device, index) => device.id === this.devices[index].id);
-    if (!sameDevices && this.devices.length > 0) this.player.allNotesOff();
+      devices.length === before.length &&
+      devices.every((device, index) => device.id === before[index].id);
+    if (!sameDevices && before.length > 0) {
+      this.player.allNotesOff();
+      this.player.moveDevices(devices.map(({ id }) => before.findIndex((d) => d.id === id)));
+    }
+    // What a device held comes to an end where nobody would let it go any more.
+    if (sameDevices)
+      before.forEach((device, index) => {
+        if (!sentAlike(device, devices[index])) this.player.endDevice(index);
+      });
     this.devices = devices;
     this.actions.set(devices, controls);
+  }
+
+  /** A port has gone: what its devices held ends, and what it had begun to say is forgotten. */
+  portGone(port: string): void {
+    this.parsers.delete(port);
+    this.devices.forEach((device, index) => {
+      if (device.port === port) this.player.endDevice(index);
+    });
   }
 
   /**
@@ -147,11 +164,27 @@ export class PlayerHost {
     last.data1 = data1;
     last.data2 = data2;
     if (device >= 0 && this.learnt(this.devices[device].id, status, data1, data2)) return;
-    if (this.actions.take(port, status, data1, data2) || device < 0) return;
+    const used = this.actions.take(port, status, data1, data2);
+    if (device < 0) return;
+    if (used) {
+      this.letGo(device, status, data1, data2);
+      return;
+    }
     if ((status & 0xf0) === NOTE_ON && data2 > 0)
       for (const listener of this.keyListeners) listener(data1, data2, this.devices[device].id);
-    if (this.tied(this.devices[device].id, status, data1, data2)) return;
-    this.player.message(device, status, data1, data2);
+    if (this.tied(this.devices[device].id, status, data1, data2))
+      this.letGo(device, status, data1, data2);
+    else this.player.message(device, status, data1, data2);
+  }
+
+  /** The release of a key that means something else now: it still ends what the key may have begun before. */
+  private letGo(device: number, status: number, data1: number, data2: number): void {
+    const kind = status & 0xf0;
+    if (kind === NOTE_OFF || (kind === NOTE_ON && data2 === 0))
+      this.player.noteOff(device, channelOf(status), data1);
+    // A pedal or button that went down as a pedal comes up as one.
+    else if (kind === CONTROL_CHANGE && data1 === CC.sustain && data2 < 64)
+      this.player.pedal(device, channelOf(status), false);
   }
 
   private learnt(deviceId: string, status: number, data1: number, data2: number): boolean {
@@ -191,4 +224,11 @@ export class PlayerHost {
     if (onPort >= 0) return onPort;
     return byChannel >= 0 ? byChannel : first;
   }
+}
+
+/** Whether a device still sends where it did. */
+function sentAlike(before: Device, after: Device): boolean {
+  if (before.port !== after.port || before.kind !== after.kind) return false;
+  if (before.kind === 'module' || after.kind === 'module') return true;
+  return before.channel === after.channel;
 }

@@ -26,6 +26,8 @@ export interface PlayerOutput {
   control(device: number, channel: number, controller: number, value: number): void;
   /** Pitch bend, −1…1. */
   bend(device: number, channel: number, amount: number): void;
+  /** Devices have changed places: `cameFrom` holds the place each had, −1 for a new one. */
+  moveDevices(cameFrom: readonly number[]): void;
   /** Ends everything at once, and sends CC 120, 121 and 123 on every outgoing channel. */
   silence(): void;
 }

@@ -103,6 +103,12 @@ export class Player implements ChannelMessages {
   switchTreatment(id: string, on: boolean): void {
     this.switched.set(id, on);
     this.takeTreatments();
+    if (!on) this.treated.switchOffLeft(id);
+  }
+
+  /** Gives up what a treatment plays beyond its keys: nothing switches it any more. */
+  letGoOf(treatmentId: string): void {
+    this.treated.letGoIn(treatmentId);
   }
 
   /** Switches the lift of a layer on or off while playing, until another patch is taken. */
@@ -167,6 +173,19 @@ export class Player implements ChannelMessages {
     this.output.silence();
   }
 
+  /** Ends what a device holds, with its pedals and what it plays beyond its keys. */
+  endDevice(device: number): void {
+    for (let channel = 1; channel <= 16; channel++) {
+      this.pedal(device, channel, false);
+      this.endChannel(device, channel);
+    }
+  }
+
+  /** Devices have changed places: `cameFrom` holds the place each had, −1 for a new one. To be called while nothing is held. */
+  moveDevices(cameFrom: readonly number[]): void {
+    this.output.moveDevices(cameFrom);
+  }
+
   controller(device: number, channel: number, controller: number, value: number): void {
     this.output.control(device, channel, controller, value);
   }
@@ -188,9 +207,10 @@ export class Player implements ChannelMessages {
     this.output.control(device, channel, CC.expression, 127);
   }
 
-  /** Note-off for every key of one device and channel; the pedal still holds what it holds. */
+  /** Note-off for every key of one device and channel; the pedal still holds what it holds, a treatment does not. */
   endChannel(device: number, channel: number): void {
     for (let key = 0; key < 128; key++) this.noteOff(device, channel, key);
+    this.treated.letGoOf(device, channel);
   }
 
   /** What was switched on the desk since counts for more than what a control did before. */

@@ -20,18 +20,20 @@ export class ShowActions {
 
   /** Takes the controls of a show. Those of devices that are not in the rig rest. */
   set(devices: readonly Device[], controls: readonly ShowControl[]): void {
+    const before = this.controls;
     this.controls = controls.flatMap((control) => {
       const device = devices.find((d) => d.id === control.deviceId);
       if (!device || device.kind === 'module') return [];
       const { message } = control;
-      return {
+      const ready = {
         port: device.port,
         channel: device.channel,
         kind: message.kind === 'note' ? NOTE_ON : CONTROL_CHANGE,
         number: message.kind === 'note' ? message.note : message.controller,
         action: control.action,
-        down: false,
       };
+      // What is held down stays so: otherwise a pedal that is held would act once more as it moves.
+      return { ...ready, down: before.some((c) => c.down && sameControl(c, ready)) };
     });
   }
 
@@ -50,4 +52,11 @@ export class ShowActions {
     }
     return false;
   }
+}
+
+function sameControl(
+  a: Omit<ReadyControl, 'down'>,
+  { port, channel, kind, number }: Omit<ReadyControl, 'down'>,
+): boolean {
+  return a.port === port && a.channel === channel && a.kind === kind && a.number === number;
 }

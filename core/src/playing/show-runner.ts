@@ -1,4 +1,5 @@
 import type { Sound } from '../model/library/sound.js';
+import type { ControlTarget } from '../model/patch/control.js';
 import { newLayer } from '../model/patch/layer.js';
 import { newPatch, type Patch, type PatchSound } from '../model/patch/patch.js';
 import type { Device } from '../model/rig/rig.js';
@@ -76,6 +77,27 @@ export class ShowRunner {
     return this.compiled;
   }
 
+  /** Whether a lift or a treatment of the patch being played is on. */
+  isOn(target: ControlTarget): boolean {
+    const layers = this.compiled?.layers ?? [];
+    if (target.kind === 'layer')
+      return (
+        this.player.switchedTo(target.layerId) ??
+        layers.some((l) => l.id === target.layerId && l.source.lift.on)
+      );
+    if (target.kind !== 'treatment') return false;
+    return (
+      this.player.switchedTo(target.treatmentId) ??
+      layers.some((l) => l.treatments.some((t) => t.id === target.treatmentId && t.on))
+    );
+  }
+
+  /** Switches a lift or a treatment while playing. */
+  switchTo(target: ControlTarget, on: boolean): void {
+    if (target.kind === 'treatment') this.player.switchTreatment(target.treatmentId, on);
+    else if (target.kind === 'layer') this.player.switchLift(target.layerId, on);
+  }
+
   /** Takes over the plan and place of the desk. What already plays like that is left alone. */
   follow(plan: ShowPlan, place: NowPlaying): void {
     const cueChanged = place.cueId !== this.place.cueId || place.showtime !== this.place.showtime;
@@ -87,6 +109,12 @@ export class ShowRunner {
   /** Plays a sound on every keyboard until it is asked to stop (null). */
   audition(audition: Audition | null): void {
     this.auditioned = audition;
+    this.play(false);
+  }
+
+  /** Plays what it plays from the beginning: what carries it out has forgotten everything. */
+  playAnew(): void {
+    this.playingWith = [];
     this.play(false);
   }
 
@@ -147,10 +175,13 @@ export class ShowRunner {
     const seconds = cue && cueChanged ? fadeSecondsOf(cue, plan.show.defaultFadeSeconds) : null;
     this.player.clock.tempo = tempo;
     if (cueChanged) this.player.clock.restart();
-    this.stage.prepare(compiled, played, plan.sounds, seconds, cue?.controllers ?? []);
+    const positions = cue?.controllers ?? [];
+    this.stage.prepare(compiled, played, plan.sounds, seconds, positions);
     this.player.take(compiled, plan.show.heldNotes);
-    this.controls.take(played);
+    // Before controls are put where the hands are: what is on already is asked of the patch as it plays now.
     this.compiled = compiled;
+    this.controls.take(played);
+    if (seconds !== null) this.controls.recall(positions);
   }
 }
 

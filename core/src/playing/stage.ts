@@ -1,6 +1,7 @@
 import { CC } from '../midi/messages.js';
 import type { Sound } from '../model/library/sound.js';
 import type { LayerParameter } from '../model/patch/control.js';
+import type { Layer, Obeyable } from '../model/patch/layer.js';
 import { EFFECT_NAMES, type Effects } from '../model/patch/effects.js';
 import { newPatchSound, type Patch } from '../model/patch/patch.js';
 import type { Timbre, TimbrePart } from '../model/patch/timbre.js';
@@ -8,9 +9,10 @@ import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
 import { hears } from '../routing/hearing.js';
 import { BUS, COMMAND, type CommandWriter } from '../sampler/command-ring.js';
 import { METER, STRIPS } from '../sampler/meters.js';
-import { SILENCE_DB } from '../units/decibels.js';
+import { gainFromDb, SILENCE_DB } from '../units/decibels.js';
 import type { Frame, Seconds } from '../units/times.js';
 import { Controllers, expressionGain } from './controllers.js';
+import { OutsideChannels, type OutsidePart } from './outside-channels.js';
 import { OutsideVoices, type OutsideTarget } from './outside-voices.js';
 import type { PlayerOutput } from './player-output.js';
 
@@ -50,6 +52,14 @@ interface LayerSeat {
   target: OutsideTarget | null;
 }
 
+/** What a strip was last asked for by a patch. What is still the same is not asked for again: a hand may have moved it. */
+interface Asked {
+  level: number;
+  source: Layer;
+  hearsDevice: Uint8Array;
+  timbre: Timbre | undefined;
+}
+
 /** A controller position that a cue brings. */
 export interface ControllerPosition {
   controller: number;
@@ -65,6 +75,7 @@ export class Stage implements PlayerOutput {
   private readonly layerOn: (CompiledLayer | null)[] = new Array<CompiledLayer | null>(
     PATCH_STRIPS,
   ).fill(null);
+  private readonly asked: (Asked | null)[] = new Array<Asked | null>(PATCH_STRIPS).fill(null);
   private readonly lastUse = new Float64Array(PATCH_STRIPS);
   private uses = 0;
   private patchId: string | null = null;
@@ -75,9 +86,13 @@ export class Stage implements PlayerOutput {
   private readonly instances = new Map<string, number>();
   private readonly controllers = new Controllers();
   private readonly outside: OutsideVoices;
+  private readonly outsideChannels: OutsideChannels;
+  /** Strips to bend, a bit each; kept so that a bend allocates nothing. */
+  private readonly bent = new Uint32Array(STRIPS / 32);
 
   constructor(private readonly parts: StageParts) {
     this.outside = new OutsideVoices(() => parts.now());
+    this.outsideChannels = new OutsideChannels(this.outside);
   }
 
   /** True while something of the outside waits for its time. */
@@ -96,8 +111,8 @@ export class Stage implements PlayerOutput {
   }
 
   /**
-   * Sets the strips for a patch. Levels of the patch that is playing glide over `seconds`; a patch that was not playing
-   * is there at once.
+   * Sets the strips for a patch. Levels of the patch that is playing glide over `seconds` when a cue is recalled (null when
+   * none is): what an edit leaves as it was goes on as it is. A patch that was not playing is there at once.
    */
   prepare(
     compiled: CompiledPatch,
@@ -106,12 +121,13 @@ export class Stage implements PlayerOutput {
     seconds: Seconds | null,
     positions: readonly ControllerPosition[],
   ): void {
-    const { commands } = this.parts;
     const samePatch = this.patchId === compiled.id;
+    const timbreOf = new Map(patch.sounds.map((sound) => [sound.id, sound.timbre]));
+    if (!samePatch) this.timbres.clear();
+    const parts: OutsidePart[] = [];
     this.patchId = compiled.id;
     this.present = compiled.layers;
-    this.timbres = new Map(patch.sounds.map((sound) => [sound.id, sound.timbre]));
-    const glide = seconds ?? TOUCH_UP;
+    let outsideArrival = TOUCH_UP;
     for (const layer of compiled.layers) {
       const key = `${compiled.id}/${layer.id}`;
       let strip = this.owner.indexOf(key);
@@ -121,19 +137,45 @@ export class Stage implements PlayerOutput {
       this.layerOn[strip] = layer;
       const seat = this.seatOf(layer, strip, key, patch, sounds);
       this.seats.set(layer, seat);
-      const { source } = layer;
-      const level = layer.muted || layer.soloedOut ? SILENCE_DB : source.level;
-      const arrival = isNew ? 0 : samePatch ? glide : TOUCH_UP;
-      commands.write(COMMAND.level, 0, strip, level, arrival);
-      commands.write(COMMAND.pan, 0, strip, source.pan);
-      for (const name of EFFECT_NAMES)
-        commands.write(COMMAND.send, 0, strip, BUS[name], source.sends[name]);
-      commands.write(COMMAND.tone, 0, strip, source.tone.low, source.tone.high);
-      this.writeTimbre(layer, strip);
-      this.setControllers(strip, layer, positions, arrival);
-      if (seat.target) this.outside.prepare(seat.target, level, source.pan, arrival);
+      const level = layer.muted || layer.soloedOut ? SILENCE_DB : layer.source.level;
+      const arrival = isNew ? 0 : samePatch ? (seconds ?? TOUCH_UP) : TOUCH_UP;
+      const before = isNew || !samePatch ? null : this.asked[strip];
+      const recalled = before === null || seconds !== null;
+      const timbre = timbreOf.get(layer.patchSoundId);
+      this.asked[strip] = { level, source: layer.source, hearsDevice: layer.hearsDevice, timbre };
+      if (recalled || level !== before?.level)
+        this.parts.commands.write(COMMAND.level, 0, strip, level, arrival);
+      this.writeSource(strip, layer.source, before?.source);
+      if (timbre && timbre !== before?.timbre) this.timbres.set(layer.patchSoundId, timbre);
+      if (timbre !== before?.timbre || !before) this.writeTimbre(layer, strip);
+      if (recalled || before?.source.obeys !== layer.source.obeys || otherEars(before, layer))
+        this.setControllers(strip, layer, positions, arrival);
+      if (!seat.target) continue;
+      outsideArrival = arrival;
+      parts.push({ layer, target: seat.target, level });
+      if (recalled) this.controlOutside(layer, seat.target, positions);
     }
+    this.outsideChannels.set(parts, outsideArrival);
     this.parts.setEffects(patch.effects);
+  }
+
+  /** Forgets what was asked of the audio side and of the modules: it is asked for anew with the next patch. */
+  forget(): void {
+    this.owner.fill(null);
+    this.asked.fill(null);
+    this.layerOn.fill(null);
+    this.patchId = null;
+    this.forgetOutside();
+  }
+
+  /** Ends what modules play and forgets what they were told: other ports may stand behind their names now. */
+  forgetOutside(): void {
+    this.outside.silence();
+    this.outside.forget();
+    for (let strip = 0; strip < PATCH_STRIPS; strip++) {
+      const layer = this.layerOn[strip];
+      if (layer && this.seats.get(layer)?.target) this.asked[strip] = null;
+    }
   }
 
   start(
@@ -150,7 +192,8 @@ export class Stage implements PlayerOutput {
     if (!seat || this.owner[seat.strip] !== seat.key) return;
     const { target } = seat;
     if (target) {
-      const struck = Math.max(1, Math.round(velocity * Math.sqrt(gain)));
+      const softer = gain * gainFromDb(this.outsideChannels.trimOf(layer));
+      const struck = Math.max(1, Math.round(velocity * Math.sqrt(softer)));
       this.outside.start(voice, target, note, struck, at);
       return;
     }
@@ -185,14 +228,16 @@ export class Stage implements PlayerOutput {
 
   control(device: number, channel: number, controller: number, value: number): void {
     const known = this.controllers.move(device, channel, controller, value);
-    for (let strip = 0; strip < PATCH_STRIPS; strip++) {
-      const layer = this.layerOn[strip];
-      if (!layer || !hears(layer, device, channel)) continue;
-      if (known) this.setController(strip, layer, controller, value, TOUCH_UP);
-    }
+    if (known)
+      for (let strip = 0; strip < PATCH_STRIPS; strip++) {
+        const layer = this.layerOn[strip];
+        if (layer && hears(layer, device, channel))
+          this.setController(strip, layer, controller, value, TOUCH_UP);
+      }
     for (const layer of this.present) {
       const target = this.seats.get(layer)?.target;
-      if (target && hears(layer, device, channel)) this.outside.control(target, controller, value);
+      if (target && hears(layer, device, channel) && obeysController(layer, controller))
+        this.outside.control(target, controller, value);
     }
   }
 
@@ -204,7 +249,7 @@ export class Stage implements PlayerOutput {
       if (!seat || layer.muted || layer.soloedOut) continue;
       if (parameter === 'level') {
         commands.write(COMMAND.level, 0, seat.strip, value, TOUCH_UP);
-        if (seat.target) this.outside.prepare(seat.target, value, layer.source.pan, TOUCH_UP);
+        this.outsideChannels.move(layer, value, TOUCH_UP);
       } else if (parameter === 'pan') commands.write(COMMAND.pan, 0, seat.strip, value);
       else commands.write(COMMAND.send, 0, seat.strip, BUS[parameter], value);
     }
@@ -235,12 +280,26 @@ export class Stage implements PlayerOutput {
   }
 
   bend(device: number, channel: number, amount: number): void {
+    const { bent, layerOn } = this;
     this.controllers.moveBend(device, channel, amount);
+    bent.fill(0);
     for (let strip = 0; strip < PATCH_STRIPS; strip++) {
-      const layer = this.layerOn[strip];
-      if (layer && hears(layer, device, channel) && layer.source.obeys.includes('pitchBend'))
-        this.parts.commands.write(COMMAND.bend, 0, strip, amount * BEND_RANGE);
+      const layer = layerOn[strip];
+      if (layer && hears(layer, device, channel) && obeys(layer, 'pitchBend'))
+        bent[strip >> 5] |= 1 << (strip & 31);
     }
+    // One record whatever the number of strips, so that a wheel cannot fill the ring.
+    const semitones = amount * BEND_RANGE;
+    this.parts.commands.write(COMMAND.bend, 0, semitones, bent[0], bent[1], bent[2], bent[3]);
+    for (const layer of this.present) {
+      const target = this.seats.get(layer)?.target;
+      if (target && hears(layer, device, channel) && obeys(layer, 'pitchBend'))
+        this.outside.bend(target, amount);
+    }
+  }
+
+  moveDevices(cameFrom: readonly number[]): void {
+    this.controllers.moveDevices(cameFrom);
   }
 
   silence(): void {
@@ -269,22 +328,35 @@ export class Stage implements PlayerOutput {
     };
   }
 
+  /** Writes what a layer says of itself, as far as it differs from before. */
+  private writeSource(strip: number, { pan, sends, tone }: Layer, before?: Layer): void {
+    const { commands } = this.parts;
+    if (pan !== before?.pan) commands.write(COMMAND.pan, 0, strip, pan);
+    for (const name of EFFECT_NAMES)
+      if (sends[name] !== before?.sends[name])
+        commands.write(COMMAND.send, 0, strip, BUS[name], sends[name]);
+    if (tone.low !== before?.tone.low || tone.high !== before.tone.high)
+      commands.write(COMMAND.tone, 0, strip, tone.low, tone.high);
+  }
+
   private setControllers(
     strip: number,
     layer: CompiledLayer,
     positions: readonly ControllerPosition[],
     seconds: number,
   ): void {
-    const { commands } = this.parts;
-    const obeys = layer.source.obeys;
-    const positionOf = (controller: number) =>
-      positions.find((p) => p.controller === controller)?.value;
-    const modulation = positionOf(CC.modulation) ?? this.controllers.modulationFor(layer) * 127;
-    const expression = positionOf(CC.expression) ?? this.controllers.expressionFor(layer);
+    const modulation =
+      positionOf(positions, CC.modulation) ?? this.controllers.modulationFor(layer);
+    const expression =
+      positionOf(positions, CC.expression) ?? this.controllers.expressionFor(layer);
     this.setController(strip, layer, CC.modulation, modulation, seconds);
     this.setController(strip, layer, CC.expression, expression, seconds);
-    const bend = obeys.includes('pitchBend') ? this.controllers.bendFor(layer) : 0;
-    commands.write(COMMAND.bend, 0, strip, bend * BEND_RANGE);
+    const bend = obeys(layer, 'pitchBend') ? this.controllers.bendFor(layer) : 0;
+    const { bent } = this;
+    bent.fill(0);
+    bent[strip >> 5] |= 1 << (strip & 31);
+    const semitones = bend * BEND_RANGE;
+    this.parts.commands.write(COMMAND.bend, 0, semitones, bent[0], bent[1], bent[2], bent[3]);
   }
 
   private setController(
@@ -295,18 +367,34 @@ export class Stage implements PlayerOutput {
     seconds: number,
   ): void {
     const { commands } = this.parts;
-    const obeys = layer.source.obeys;
     if (controller === CC.modulation) {
-      const depth = obeys.includes('modulation') ? value / 127 : 0;
+      const depth = obeys(layer, 'modulation') ? value / 127 : 0;
       commands.write(COMMAND.modulation, 0, strip, depth, seconds);
     } else if (controller === CC.expression) {
-      const gain = obeys.includes('expression') ? expressionGain(value) : 1;
+      const gain = obeys(layer, 'expression') ? expressionGain(value) : 1;
       commands.write(COMMAND.expression, 0, strip, gain, seconds);
     }
   }
 
-  /** A strip for a layer: an unused one, else the one left alone longest, never one of the patch being prepared. */
+  /** Puts a module's controllers where a cue or the hands say. A pedal is the player's alone: nobody would let it go again. */
+  private controlOutside(
+    layer: CompiledLayer,
+    target: OutsideTarget,
+    positions: readonly ControllerPosition[],
+  ): void {
+    for (const { controller, value } of positions)
+      if (controller !== CC.sustain && obeysController(layer, controller))
+        this.outside.control(target, controller, value);
+    if (obeys(layer, 'modulation') && positionOf(positions, CC.modulation) === undefined)
+      this.outside.control(target, CC.modulation, this.controllers.modulationFor(layer));
+    if (obeys(layer, 'expression') && positionOf(positions, CC.expression) === undefined)
+      this.outside.control(target, CC.expression, this.controllers.expressionFor(layer));
+    if (obeys(layer, 'pitchBend')) this.outside.bend(target, this.controllers.bendFor(layer));
+  }
+
+  /** A strip for a layer: an unused one, else the one left alone longest, never one of a layer that is there now. */
   private takeStrip(key: string, compiled: CompiledPatch): number {
+    const present = new Set(compiled.layers.map((layer) => `${compiled.id}/${layer.id}`));
     let best = -1;
     for (let strip = 0; strip < PATCH_STRIPS; strip++) {
       const owner = this.owner[strip];
@@ -314,7 +402,7 @@ export class Stage implements PlayerOutput {
         best = strip;
         break;
       }
-      if (owner.startsWith(`${compiled.id}/`)) continue;
+      if (present.has(owner)) continue;
       if (best < 0 || this.lastUse[strip] < this.lastUse[best]) best = strip;
     }
     this.owner[best] = key;
@@ -329,4 +417,29 @@ export class Stage implements PlayerOutput {
     this.instances.set(key, instance);
     return instance;
   }
+}
+
+function obeys(layer: CompiledLayer, what: Obeyable): boolean {
+  return layer.source.obeys.includes(what);
+}
+
+/** Whether a layer passes a controller on to its module; controllers that no layer can refuse go through. */
+function obeysController(layer: CompiledLayer, controller: number): boolean {
+  if (controller === CC.modulation) return obeys(layer, 'modulation');
+  if (controller === CC.expression) return obeys(layer, 'expression');
+  return controller !== CC.volume && controller !== CC.pan;
+}
+
+function positionOf(
+  positions: readonly ControllerPosition[],
+  controller: number,
+): number | undefined {
+  return positions.find((p) => p.controller === controller)?.value;
+}
+
+function otherEars(before: Asked | null, { hearsDevice, source }: CompiledLayer): boolean {
+  return (
+    before?.source.channel !== source.channel ||
+    before.hearsDevice.some((heard, device) => heard !== hearsDevice[device])
+  );
 }

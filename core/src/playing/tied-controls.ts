@@ -2,12 +2,15 @@ import { CONTROL_CHANGE, NOTE_OFF, NOTE_ON } from '../midi/messages.js';
 import {
   controlledValue,
   isSwitch,
+  sameTarget,
+  settingOf,
   type ControlTarget,
   type LayerParameter,
   type PatchControl,
 } from '../model/patch/control.js';
 import type { Patch } from '../model/patch/patch.js';
 import type { TimbrePart } from '../model/patch/timbre.js';
+import type { ControllerPosition } from './stage.js';
 
 /** What carries out a moved control. */
 export interface ControlOutput {
@@ -16,39 +19,75 @@ export interface ControlOutput {
   /** Whether a lift (by layer) or a treatment is on now. */
   isOn(target: ControlTarget): boolean;
   switchTo(target: ControlTarget, on: boolean): void;
+  /** Nothing switches this any more. */
+  untied(target: ControlTarget): void;
 }
 
 /**
  * Controllers, pads and keys tied to settings of the patch. Where a controller stands is remembered, so that a patch taken
- * later begins where the hand is.
+ * later begins where the hand is. What a cue or the desk sets meanwhile stays until the hand has come by there: it picks the
+ * setting up instead of tearing it away.
  */
 export class TiedControls {
+  private patch: Patch | null = null;
   private controls: readonly PatchControl[] = [];
   /** Where each controller of a device stands, −1 before it was moved. */
   private readonly positions = new Map<string, Int16Array>();
+  /** Settings that were moved away from under a control, by its id: where they stand now. */
+  private readonly toPickUp = new Map<string, number>();
 
   constructor(private readonly output: ControlOutput) {}
 
-  /** Takes the controls of the patch being played, and puts what they move where the hands have left them. */
+  /**
+   * Takes the controls of the patch being played. When it is another patch, what they move is put where the hands have left
+   * them; when it is the same one after a cue or an edit, it stays where those have put it.
+   */
   take(patch: Patch | null): void {
+    const before = this.patch;
+    const another = before?.id !== patch?.id;
+    const untied = another ? [] : this.controls.filter((c) => !stillTied(c, patch));
+    this.patch = patch;
     this.controls = patch?.controls ?? [];
+    for (const { target } of untied) if (isSwitch(target)) this.output.untied(target);
+    if (another) this.toPickUp.clear();
     for (const control of this.controls) {
       if (control.message.kind !== 'controller') continue;
-      const position = this.positions.get(control.deviceId)?.[control.message.controller] ?? -1;
-      if (position >= 0) this.carryOut(control, position);
+      if (another) {
+        const position = this.positions.get(control.deviceId)?.[control.message.controller] ?? -1;
+        if (position >= 0) this.carryOut(control, position);
+      } else if (before && patch) {
+        const setting = settingOf(control.target, patch);
+        if (setting !== null && setting !== settingOf(control.target, before))
+          this.toPickUp.set(control.id, setting);
+      }
     }
+  }
+
+  /** A cue puts controllers where it says: what is tied to them follows, until the hand picks it up. */
+  recall(positions: readonly ControllerPosition[]): void {
+    for (const { controller, value } of positions)
+      for (const control of this.controls) {
+        if (control.message.kind !== 'controller' || control.message.controller !== controller)
+          continue;
+        this.carryOut(control, value);
+        if (!isSwitch(control.target))
+          this.toPickUp.set(control.id, controlledValue(control, value));
+      }
   }
 
   /** A message from a device; true when it was a pad or key tied to a switch, which then plays nothing. */
   message(deviceId: string, status: number, data1: number, data2: number): boolean {
     const kind = status & 0xf0;
     if (kind === CONTROL_CHANGE) {
-      this.positionsOf(deviceId)[data1] = data2;
+      const positions = this.positionsOf(deviceId);
+      const before = positions[data1];
+      positions[data1] = data2;
       for (const control of this.controls)
         if (
           control.deviceId === deviceId &&
           control.message.kind === 'controller' &&
-          control.message.controller === data1
+          control.message.controller === data1 &&
+          this.hasPickedUp(control, before, data2)
         )
           this.carryOut(control, data2);
       return false;
@@ -65,6 +104,20 @@ export class TiedControls {
       else this.carryOut(control, data2);
     }
     return used;
+  }
+
+  /** Whether a control moves its setting: it does unless that waits to be picked up and the hand has not come by. */
+  private hasPickedUp(control: PatchControl, before: number, position: number): boolean {
+    const setting = this.toPickUp.get(control.id);
+    if (setting === undefined) return true;
+    const oneStep = Math.abs(control.to - control.from) / 127;
+    const value = controlledValue(control, position);
+    const reached = Math.abs(value - setting) <= oneStep;
+    const passed =
+      before >= 0 && (controlledValue(control, before) - setting) * (value - setting) <= 0;
+    if (!reached && !passed) return false;
+    this.toPickUp.delete(control.id);
+    return true;
   }
 
   private positionsOf(deviceId: string): Int16Array {
@@ -88,4 +141,8 @@ export class TiedControls {
       this.output.moveSound(target.patchSoundId, target.parameter, value);
     }
   }
+}
+
+function stillTied({ target }: PatchControl, patch: Patch | null): boolean {
+  return patch?.controls.some((control) => sameTarget(control.target, target)) ?? false;
 }

@@ -1,6 +1,7 @@
 import type { ShowClock } from '../clock/show-clock.js';
 import type { Treatment } from '../model/patch/treatment.js';
 import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
+import { hears } from '../routing/hearing.js';
 import { Chain } from '../treatments/chain.js';
 import type { PlayerOutput } from './player-output.js';
 import { TimedVoices, type TreatedTarget } from './timed-voices.js';
@@ -54,9 +55,27 @@ export class TreatedLayers {
       } else this.present.set(layer.id, this.treat(patch, layer, treatments));
     }
     for (const left of before.values()) {
-      left.chain.letGo();
-      if (!isIdle(left)) this.leaving.push(left);
+      left.chain.leave();
+      this.leaving.push(left);
     }
+    // Without a clock nobody else looks after them.
+    this.leaving = this.leaving.filter((left) => !isIdle(left));
+  }
+
+  /** Gives up what no key holds any more in chains of layers that hear a device's channel. */
+  letGoOf(device: number, channel: number): void {
+    for (const { layer, chain } of this.present.values())
+      if (hears(layer, device, channel)) chain.letGo();
+  }
+
+  /** Gives up what no key holds any more in one treatment. */
+  letGoIn(treatmentId: string): void {
+    for (const { chain } of this.present.values()) chain.letGo(treatmentId);
+  }
+
+  /** Switches a treatment off in the chains that still sound of patches left, or of this one before it was edited. */
+  switchOffLeft(treatmentId: string): void {
+    for (const { chain } of this.leaving) chain.switchOff(treatmentId);
   }
 
   /** Works out what becomes due within the next moments. */

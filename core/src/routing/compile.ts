@@ -20,6 +20,8 @@ export interface CompiledRig {
   readonly touch: Uint8Array;
   /** Semitones added by device index. */
   readonly keyShift: Int8Array;
+  /** 1 for every device index that is a keyboard. */
+  readonly keyboards: Uint8Array;
 }
 
 /** A layer made ready for playing: every question of judging is one table look-up. */
@@ -33,7 +35,7 @@ export interface CompiledLayer {
   readonly librarySoundId: string;
   /** What its measured loudness is kept under. */
   readonly loudnessKey: string;
-  /** 1 for every device index that it hears. */
+  /** 1 for every device index that it hears; any keyboard is none of the pads. */
   readonly hearsDevice: Uint8Array;
   /** MIDI channel 1–16, or 0 for any. */
   readonly channel: number;
@@ -85,14 +87,19 @@ export function compileRig(devices: readonly Device[]): CompiledRig {
   const used = devices.slice(0, MOST_DEVICES);
   const touch = new Uint8Array(MOST_DEVICES * 128);
   const keyShift = new Int8Array(MOST_DEVICES);
+  const keyboards = new Uint8Array(MOST_DEVICES);
   for (let device = 0; device < MOST_DEVICES; device++) {
     const described = used[device];
     const keyboard = described && isKeyboard(described) ? described : null;
-    if (keyboard) keyShift[device] = keyboard.octaveShift * 12;
+    if (keyboard) {
+      keyShift[device] = keyboard.octaveShift * 12;
+      keyboards[device] = 1;
+    }
     for (let v = 1; v < 128; v++)
       touch[device * 128 + v] = keyboard ? touchOut(keyboard.touch, v) : v;
   }
-  return { ids: used.map((d) => d.id), names: used.map((d) => d.name), touch, keyShift };
+  const ids = used.map((d) => d.id);
+  return { ids, names: used.map((d) => d.name), touch, keyShift, keyboards };
 }
 
 /** Makes a patch ready for playing on a rig, in a song. */
@@ -171,8 +178,8 @@ function gainTable(range: Range): Float32Array {
 }
 
 function heardDevices(layer: Layer, rig: CompiledRig): Uint8Array {
+  if (layer.keyboards === 'any') return rig.keyboards;
   const hears = new Uint8Array(MOST_DEVICES);
-  if (layer.keyboards === 'any') return hears.fill(1);
   for (const id of layer.keyboards) {
     const index = rig.ids.indexOf(id);
     if (index >= 0) hears[index] = 1;

@@ -12,7 +12,7 @@ export const COMMAND = {
   pan: 4,
   /** strip, bus (see BUS), send dB */
   send: 5,
-  /** strip, semitones */
+  /** semitones, strips 0–31, 32–63, 64–95, 96–127, a bit each */
   bend: 6,
   /** strip, vibrato depth 0…1, glide seconds */
   modulation: 7,
@@ -65,9 +65,11 @@ export interface CommandWriter {
 
 /**
  * Commands from the thread that plays to the thread that sounds, through shared memory: one writer, one reader, no locks,
- * no allocation. When the ring is full a command is refused, and counted by the caller.
+ * no allocation. When the ring is full a command is refused, and counted.
  */
 export class CommandRing implements CommandWriter {
+  /** Commands that found no room. */
+  refused = 0;
   private readonly places: Int32Array;
   private readonly records: Float64Array;
 
@@ -92,7 +94,10 @@ export class CommandRing implements CommandWriter {
   ): boolean {
     const at = this.places[WRITTEN];
     const following = (at + 1) % RECORDS;
-    if (following === Atomics.load(this.places, READ)) return false;
+    if (following === Atomics.load(this.places, READ)) {
+      this.refused++;
+      return false;
+    }
     const { records } = this;
     const base = at * RECORD;
     records[base] = command;
@@ -108,6 +113,11 @@ export class CommandRing implements CommandWriter {
     records[base + 10] = i;
     Atomics.store(this.places, WRITTEN, following);
     return true;
+  }
+
+  /** Throws away what nobody has read. Only while nobody reads. */
+  clear(): void {
+    Atomics.store(this.places, READ, this.places[WRITTEN]);
   }
 
   /** Copies the oldest command into `record`; false when there is none. */

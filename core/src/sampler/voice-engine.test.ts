@@ -166,7 +166,7 @@ describe('the voice engine', () => {
   });
 
   it('bends, and lets expression and modulation through', () => {
-    ring.write(COMMAND.bend, 0, 0, 12);
+    ring.write(COMMAND.bend, 0, 12, 1);
     ring.write(COMMAND.expression, 0, 0, 0.25, 0);
     start(1);
     const { left } = render(0.5);

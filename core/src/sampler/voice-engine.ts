@@ -170,7 +170,8 @@ export class VoiceEngine {
         strips.setSend(a, b, c);
         break;
       case COMMAND.bend:
-        strips.setBend(a, b);
+        for (let s = 0; s < STRIPS; s++)
+          if ((record[ARGUMENTS + 1 + (s >> 5)] >>> (s & 31)) & 1) strips.setBend(s, a);
         break;
       case COMMAND.modulation:
         strips.setModulation(a, b, c, now);

@@ -63,6 +63,10 @@ export class ScheduledOutput implements PlayerOutput {
     // Nobody asks.
   }
 
+  moveDevices(): void {
+    // It knows no devices.
+  }
+
   silence(): void {
     this.agenda = [];
     this.sounding.clear();

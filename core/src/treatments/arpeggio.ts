@@ -25,6 +25,7 @@ export class ArpeggioStage extends ClockedStage {
   /** The step that comes next, counted from beat 0. */
   private next = 0;
   private runs = false;
+  private left = false;
 
   constructor(
     sink: NoteSink,
@@ -48,6 +49,11 @@ export class ArpeggioStage extends ClockedStage {
   override letGo(): void {
     for (let i = this.held.length - 1; i >= 0; i--) if (!this.held[i].down) this.held.splice(i, 1);
     if (this.held.length === 0) this.stop();
+  }
+
+  override leave(): void {
+    this.left = true;
+    this.letGo();
   }
 
   override stop(): void {
@@ -86,7 +92,7 @@ export class ArpeggioStage extends ClockedStage {
     const step = beatsOf(this.settings.rate);
     const late = beat === NOW;
     if (late) this.redo();
-    if (this.settings.hold && !this.held.some((h) => h.down)) this.held.length = 0;
+    if (this.holds && !this.held.some((h) => h.down)) this.held.length = 0;
     const held = { id, key, velocity, gain, down: true };
     this.held.push(held);
     if (!this.runs) {
@@ -106,13 +112,18 @@ export class ArpeggioStage extends ClockedStage {
   protected override lifted(id: number, beat: Beats): void {
     const at = this.held.findIndex((h) => h.id === id);
     if (at < 0) return;
-    if (this.settings.hold) {
+    if (this.holds) {
       this.held[at].down = false;
       return;
     }
     if (beat === NOW) this.redo();
     this.held.splice(at, 1);
     if (this.held.length === 0) this.stop();
+  }
+
+  /** Whether keys go on being played when they are let go. */
+  private get holds(): boolean {
+    return this.settings.hold && !this.left;
   }
 
   /** Goes back to the first step that has not sounded yet. */

@@ -71,9 +71,20 @@ export class Chain implements NoteSink {
     for (let i = 0; i < this.links.length; i++) this.links[i].stage.advance(until);
   }
 
-  /** Gives up what no key holds any more. */
-  letGo(): void {
-    for (const { stage } of this.links) stage.letGo();
+  /** Gives up what no key holds any more, in all of its treatments or in one. */
+  letGo(treatmentId?: string): void {
+    for (const { id, stage } of this.links)
+      if (treatmentId === undefined || id === treatmentId) stage.letGo();
+  }
+
+  /** From now on it ends with its keys: the patch it belongs to was left. */
+  leave(): void {
+    for (const { stage } of this.links) stage.leave();
+  }
+
+  /** Ends what a treatment plays, and lets notes pass it. */
+  switchOff(treatmentId: string): void {
+    for (const { id, stage } of this.links) if (id === treatmentId) stage.on = false;
   }
 
   /** Ends everything at once. */

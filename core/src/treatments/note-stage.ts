@@ -117,6 +117,11 @@ export abstract class NoteStage implements NoteSink {
     // Only what can be held beyond the keys has something to give up.
   }
 
+  /** From now on nothing is held beyond its keys: the patch it belongs to was left. */
+  leave(): void {
+    this.letGo();
+  }
+
   /** Ends everything it has begun, keys down or not. */
   abstract stop(): void;
   protected abstract readonly rests: boolean;

@@ -245,13 +245,49 @@ describe('switching and changing while playing', () => {
     r.wait(0.3);
     expect(r.notes()).toEqual([60, 60]);
     r.up(60);
-    expect(r.player.needsClock).toBe(true);
+    expect(r.sounding.size).toBe(0);
+    expect(r.player.needsClock).toBe(false);
     const latched = new Rehearsal([arpeggio({ hold: true })]);
     latched.down(60);
     latched.up(60);
     latched.player.take(latched.patch([], {}, 'other'));
     expect(latched.sounding.size).toBe(0);
     expect(latched.player.needsClock).toBe(false);
+  });
+
+  it('lets go of what it plays beyond the keys with CC 120 and 123, and when nothing switches it any more', () => {
+    const r = new Rehearsal([arpeggio({ hold: true })]);
+    const latch = () => {
+      r.down(60);
+      r.up(60);
+      r.wait(0.3);
+      expect(r.player.needsClock).toBe(true);
+    };
+    for (const end of [
+      () => r.player.message(0, 0xb0, 123, 0),
+      () => r.player.message(0, 0xb0, 120, 0),
+      () => r.player.letGoOf('arp'),
+    ]) {
+      latch();
+      end();
+      expect(r.sounding.size).toBe(0);
+      expect(r.player.needsClock).toBe(false);
+    }
+    // What another keyboard says is none of its business.
+    const lower = new Rehearsal([arpeggio({ hold: true })], { keyboards: ['upper'] });
+    lower.down(60);
+    lower.up(60);
+    lower.player.message(1, 0xb1, 123, 0);
+    expect(lower.player.needsClock).toBe(true);
+  });
+
+  it('is reached by its switch when the patch was edited around it', () => {
+    const r = new Rehearsal([arpeggio({ hold: true })]);
+    r.down(60);
+    r.player.take(r.patch([arpeggio({ hold: true }), newTreatment('chord', 'c', ['a'])]));
+    r.player.switchTreatment('arp', false);
+    expect(r.sounding.size).toBe(0);
+    expect(r.player.needsClock).toBe(false);
   });
 
   it('goes by the pedal: a key let go under it is still held', () => {
@@ -291,11 +327,12 @@ const anyTreatment = fc
     gate: fc.constantFrom(0.1, 0.5, 1),
     everyNth: fc.integer({ min: 1, max: 3 }),
     on: fc.boolean(),
+    hold: fc.boolean(),
   })
-  .map(({ kind, order, octaves, gate, everyNth, on }, i = 0): Treatment => {
+  .map(({ kind, order, octaves, gate, everyNth, on, hold }, i = 0): Treatment => {
     const made = { ...newTreatment(kind, `t${i}`, ['a']), on };
     if (made.kind === 'arpeggio')
-      return { ...made, order: order as 'up', octaves, gate, rate: '1/32' };
+      return { ...made, order: order as 'up', octaves, gate, hold, rate: '1/32' };
     return made.kind === 'sieve' ? { ...made, everyNth } : made;
   });
 const anyTreatments = fc
@@ -331,6 +368,8 @@ describe('nothing hangs', () => {
         perform(r, deeds, treatments, others);
         for (let key = 58; key <= 63; key++) r.up(key);
         r.pedal(false);
+        // What a treatment holds beyond its keys ends with the patch it belongs to.
+        r.player.take(r.patch([], {}, 'the last'));
         expect([...r.sounding]).toEqual([]);
         expect(r.player.voicesHeld).toBe(0);
         const count = r.began.length;

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { LOUDEST_DB, SILENCE_DB } from '../../units/decibels.js';
 import type { Layer } from './layer.js';
+import type { Patch } from './patch.js';
 import { TREATMENT_NAMES, treatmentInWords, type Treatment } from './treatment.js';
 import { controllerNumberSchema, idSchema, sevenBitSchema } from '../identity.js';
 
@@ -91,6 +92,20 @@ export function targetInWords(
 /** The value that a controller position (0–127) gives. */
 export function controlledValue({ from, to }: PatchControl, position: number): number {
   return from + ((to - from) * position) / 127;
+}
+
+/** Where the patch itself has what a control moves; null for a switch, and for what is not there. */
+export function settingOf(
+  target: ControlTarget,
+  { layers, sounds }: Pick<Patch, 'layers' | 'sounds'>,
+): number | null {
+  if (target.kind === 'sound')
+    return sounds.find(({ id }) => id === target.patchSoundId)?.timbre[target.parameter] ?? null;
+  const layer =
+    target.kind === 'layer' ? layers.find(({ id }) => id === target.layerId) : undefined;
+  if (!layer || target.kind !== 'layer' || target.parameter === 'lift') return null;
+  const { parameter } = target;
+  return parameter === 'level' || parameter === 'pan' ? layer[parameter] : layer.sends[parameter];
 }
 
 /** Two targets are the same setting. */

@@ -1,5 +1,6 @@
 import { Injectable } from '@angular/core';
-import type { ControlTarget, Device, ShowControl, Sound } from '@pentachord/core/model';
+import type { StandInModule } from '@pentachord/core/midi';
+import type { Device, ShowControl, Sound } from '@pentachord/core/model';
 import {
   Player,
   PlayerHost,
@@ -35,11 +36,7 @@ export class Live {
   private devices: readonly Device[] = [];
   private controls: readonly ShowControl[] = [];
   private readonly outPorts = new Map<string, OutPort>();
-  private readonly module = standInModule({
-    commands: this.audio.commands,
-    slotOf: (recipe) => this.sounds.slotOf(recipe),
-    frameAt: (time) => this.audio.frameAt(time),
-  });
+  private module = this.newModule();
   readonly stage = new Stage({
     commands: this.audio.commands,
     frameAt: (time) => this.audio.frameAt(time),
@@ -49,16 +46,16 @@ export class Live {
     setEffects: (effects) => this.audio.setEffects(effects, this.player.clock.tempo),
   });
   readonly player = new Player(this.stage, now);
-  private readonly tied = new TiedControls({
+  private readonly tied: TiedControls = new TiedControls({
     moveLayer: (layerId, parameter, value) => this.stage.moveLayer(layerId, parameter, value),
     moveSound: (soundId, part, value) => this.stage.moveSound(soundId, part, value),
-    isOn: (target) => this.isOn(target),
-    switchTo: (target, on) => {
-      if (target.kind === 'treatment') this.player.switchTreatment(target.treatmentId, on);
-      else if (target.kind === 'layer') this.player.switchLift(target.layerId, on);
+    isOn: (target) => this.runner.isOn(target),
+    switchTo: (target, on) => this.runner.switchTo(target, on),
+    untied: (target) => {
+      if (target.kind === 'treatment') this.player.letGoOf(target.treatmentId);
     },
   });
-  readonly runner = new ShowRunner(this.player, this.stage, this.tied);
+  readonly runner: ShowRunner = new ShowRunner(this.player, this.stage, this.tied);
   readonly host = new PlayerHost({
     player: this.player,
     act: (action) => {
@@ -95,8 +92,19 @@ export class Live {
       this.receive(port, bytes, port, time);
     // Echoes keep to the beat: a tempo that changes while a patch plays changes them too.
     this.player.clock.onTempo(() => this.audio.setTempo(this.player.clock.tempo));
+    this.audio.onBegun = () => {
+      this.module = this.newModule();
+      this.stage.forget();
+      this.runner.playAnew();
+    };
     new StandInInPorts().open(receive);
     this.midi.open(receive);
+    this.midi.onInputGone = (port) => this.host.portGone(port);
+    this.midi.onOutputs = () => {
+      this.stage.forgetOutside();
+      this.outPorts.clear();
+      this.runner.playAnew();
+    };
     this.waiting?.();
     this.waiting = null;
     this.tellOpen();
@@ -112,21 +120,6 @@ export class Live {
   move(by: 1 | -1): void {
     this.runner.move(by);
     this.tickIfNeeded();
-  }
-
-  /** Whether a lift or a treatment of the patch being played is on. */
-  isOn(target: ControlTarget): boolean {
-    const layers = this.runner.current?.layers ?? [];
-    if (target.kind === 'layer')
-      return (
-        this.player.switchedTo(target.layerId) ??
-        layers.some((l) => l.id === target.layerId && l.source.lift.on)
-      );
-    if (target.kind !== 'treatment') return false;
-    return (
-      this.player.switchedTo(target.treatmentId) ??
-      layers.some((l) => l.treatments.some((t) => t.id === target.treatmentId && t.on))
-    );
   }
 
   /** Turns sound on and asks for real keyboards; to be called from a click or key press. */
@@ -184,6 +177,14 @@ export class Live {
     const { moduleId, channel, program } = sound.origin;
     const module = this.devices.find((device) => device.id === moduleId);
     return module ? { port: this.outPort(module.port), channel, program } : null;
+  }
+
+  private newModule(): StandInModule {
+    return standInModule({
+      commands: this.audio.commands,
+      slotOf: (recipe) => this.sounds.slotOf(recipe),
+      frameAt: (time) => this.audio.frameAt(time),
+    });
   }
 
   private outPort(name: string): OutPort {

@@ -7,6 +7,9 @@ import type { SoundProgress } from '../live/audio/house-sound-loader';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
 
+/** Milliseconds for which a failure of the sound is told. */
+const FAILURE_SHOWN = 30_000;
+
 /** Whether sound is on, how far the sounds are made, how many voices sound, and the output's level. */
 @Component({
   selector: 'pc-sound-state',
@@ -126,13 +129,20 @@ export class SoundState {
     const { ready, of, making } = this.progress();
     return of === 0 ? 0 : (ready + (making?.done ?? 0)) / of;
   });
-  protected readonly trouble = computed(() => this.progress().problems.at(-1) ?? '');
+  /** True for a while after sound has failed and begun again. */
+  protected readonly failed = signal(false);
+  protected readonly trouble = computed(() =>
+    this.failed()
+      ? 'Sound failed and has begun again. Strike anew what you hold.'
+      : (this.progress().problems.at(-1) ?? ''),
+  );
 
   constructor() {
     eachFrame(() => {
       const { audio, sounds } = this.live;
       this.state.set(audio.audioState);
       this.problem.set(audio.problem);
+      this.failed.set(performance.now() - audio.failedAt < FAILURE_SHOWN);
       this.voices.set(audio.voices);
       this.ready.set(sounds.preferredReady);
       const { progress } = sounds;

@@ -1,5 +1,6 @@
 import {
   BUSES,
+  COMMAND,
   COMMAND_RING_BYTES,
   CommandRing,
   METER,
@@ -38,7 +39,13 @@ export class AudioEngine {
   private effects: SharedEffects | null = null;
   private clock: AudioClock | null = null;
   private wanted: { effects: Effects; tempo: number } | null = null;
-  private readonly waiting: { slot: number; sound: LoadedSound }[] = [];
+  /** Every sound by its slot, for a worklet that has to begin again. */
+  private readonly loaded = new Map<number, LoadedSound>();
+  private master: GainNode | null = null;
+  /** Told when a worklet begins that knows nothing yet. Whoever writes commands writes all anew. */
+  onBegun: () => void = () => undefined;
+  /** When the worklet failed last and was begun again, milliseconds of the page's clock; −∞ for never. */
+  failedAt = -Infinity;
   private state: AudioState = 'waiting for a click';
   private problemText = '';
 
@@ -93,10 +100,10 @@ export class AudioEngine {
       this.clock?.observe(performance.now() / 1000, this.context.currentTime);
   }
 
-  /** Gives the worklet a sound. Its samples are handed over, not copied. */
+  /** Gives the worklet a sound, whose samples lie in shared memory. */
   load(slot: number, sound: LoadedSound): void {
-    if (this.node) this.hand(this.node, slot, sound);
-    else this.waiting.push({ slot, sound });
+    this.loaded.set(slot, sound);
+    this.node?.port.postMessage({ slot, sound });
   }
 
   /** Follows the shared effects of the patch being played; `tempo` in beats per minute. */
@@ -121,27 +128,45 @@ export class AudioEngine {
 
   private async build(context: AudioContext): Promise<void> {
     await context.audioWorklet.addModule('worklet/voices.js');
+    const master = new GainNode(context, { gain: 0.9 });
+    this.master = master;
+    this.analyser = new AnalyserNode(context, { fftSize: 8192, smoothingTimeConstant: 0.3 });
+    this.effects = new SharedEffects(context, master);
+    if (this.wanted) this.effects.set(this.wanted.effects, this.wanted.tempo);
+    master.connect(this.analyser).connect(context.destination);
+    this.clock = new AudioClock(context.sampleRate);
+    setInterval(() => this.compareClocks(), CLOCKS_COMPARED);
+    // A browser that was asleep reads on where it stopped; what found no room meanwhile is asked for anew.
+    context.addEventListener('statechange', () => {
+      if (context.state !== 'running' || this.commands.refused === 0) return;
+      this.commands.refused = 0;
+      this.commands.write(COMMAND.silence, 0);
+      this.onBegun();
+    });
+    this.begin(context);
+  }
+
+  /** Begins a worklet with what there is: the first one, or another in place of one that failed. */
+  private begin(context: AudioContext): void {
+    this.node?.disconnect();
+    // What was written for nobody is out of date; everything that should be true is written anew.
+    this.commands.clear();
+    this.commands.refused = 0;
+    this.meters.fill(0);
     const node = new AudioWorkletNode(context, 'pentachord-voices', {
       numberOfInputs: 0,
       numberOfOutputs: 1 + BUSES,
       outputChannelCount: new Array<number>(1 + BUSES).fill(2),
       processorOptions: { commands: this.commandMemory, meters: this.meterMemory },
     });
-    const master = new GainNode(context, { gain: 0.9 });
-    this.analyser = new AnalyserNode(context, { fftSize: 8192, smoothingTimeConstant: 0.3 });
-    node.connect(master, 0);
-    this.effects = new SharedEffects(context, master);
-    this.effects.connectFrom(node);
-    if (this.wanted) this.effects.set(this.wanted.effects, this.wanted.tempo);
-    master.connect(this.analyser).connect(context.destination);
+    node.addEventListener('processorerror', () => {
+      this.failedAt = performance.now();
+      this.begin(context);
+    });
+    if (this.master) node.connect(this.master, 0);
+    this.effects?.connectFrom(node);
     this.node = node;
-    this.clock = new AudioClock(context.sampleRate);
-    setInterval(() => this.compareClocks(), CLOCKS_COMPARED);
-    for (const { slot, sound } of this.waiting.splice(0)) this.hand(node, slot, sound);
-  }
-
-  private hand(node: AudioWorkletNode, slot: number, sound: LoadedSound): void {
-    const buffers = new Set(sound.zones.flatMap((zone) => [zone.left.buffer, zone.right.buffer]));
-    node.port.postMessage({ slot, sound }, [...buffers] as ArrayBuffer[]);
+    for (const [slot, sound] of this.loaded) node.port.postMessage({ slot, sound });
+    this.onBegun();
   }
 }

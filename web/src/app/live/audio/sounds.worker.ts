@@ -74,11 +74,21 @@ async function provide(id: string): Promise<void> {
     const kept = await cache.find(hash);
     const zones = kept ?? rendered(id, plans);
     toKnow.set(id, { hash, zones, kept: kept !== null });
-    // Copied and not handed over: they are still measured and kept here.
-    scope.postMessage({ kind: 'ready', recipe: id, zones });
+    scope.postMessage({ kind: 'ready', recipe: id, zones: zones.map(shared) });
   } catch (error) {
     failed(id, error);
   }
+}
+
+/** A zone in memory that the page and the audio thread share: nobody waits while it is handed on. */
+function shared(zone: Zone): Zone {
+  const copy = (samples: Float32Array) => {
+    const there = new Float32Array(new SharedArrayBuffer(samples.byteLength));
+    there.set(samples);
+    return there;
+  };
+  const left = copy(zone.left);
+  return { ...zone, left, right: zone.right === zone.left ? left : copy(zone.right) };
 }
 
 function rendered(id: string, plans: ReturnType<typeof planZones>): Zone[] {

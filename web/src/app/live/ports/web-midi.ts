@@ -8,6 +8,10 @@ export type MidiAccessState = 'not asked' | 'asking' | 'connected' | 'refused' |
 export class WebMidiPorts implements InPorts {
   private access: MIDIAccess | null = null;
   private sink: ByteSink | null = null;
+  /** Told when an input is unplugged. */
+  onInputGone: (port: string) => void = () => undefined;
+  /** Told when outputs have come or gone. */
+  onOutputs: () => void = () => undefined;
   state: MidiAccessState = 'requestMIDIAccess' in navigator ? 'not asked' : 'not supported';
 
   open(sink: ByteSink): void {
@@ -20,9 +24,14 @@ export class WebMidiPorts implements InPorts {
     this.state = 'asking';
     try {
       this.access = await navigator.requestMIDIAccess();
-      this.access.addEventListener('statechange', () => this.attach());
+      this.access.addEventListener('statechange', ({ port }) => {
+        this.attach();
+        if (port?.type === 'output') this.onOutputs();
+        else if (port?.state === 'disconnected') this.onInputGone(portName(port));
+      });
       this.attach();
       this.state = 'connected';
+      if (this.access.outputs.size > 0) this.onOutputs();
     } catch {
       this.state = 'refused';
     }

@@ -180,7 +180,7 @@ export class TouchTab {
 
   constructor() {
     eachFrame(() => {
-      this.liftedNow.set(this.live.isOn(this.target()));
+      this.liftedNow.set(this.live.runner.isOn(this.target()));
       const { total } = this.today;
       if (total === this.seen) return;
       this.seen = total;

@@ -83,7 +83,7 @@ export class TreatmentsTab {
   constructor() {
     eachFrame(() => {
       const switched = this.patch().treatments.filter(
-        (treatment) => this.live.isOn(this.targetOf(treatment)) !== treatment.on,
+        (treatment) => this.live.runner.isOn(this.targetOf(treatment)) !== treatment.on,
       );
       this.switchedNow.set(switched.map(({ id }) => id).join());
     });

@@ -1,0 +1,280 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import type { PatchControl } from '../model/patch/control.js';
+import { newLayer } from '../model/patch/layer.js';
+import { newTreatment } from '../model/patch/treatment.js';
+import { COMMAND } from '../sampler/command-ring.js';
+import { cueOf, devices, patchOf, plan, show, SmallShow } from '../testing/small-show.js';
+import { expressionGain } from './controllers.js';
+import type { NowPlaying, ShowPlan } from './show-runner.js';
+
+let small: SmallShow;
+beforeEach(() => void (small = new SmallShow()));
+const levels = () => small.ofKind(COMMAND.level).map(([, , level, seconds]) => [level, seconds]);
+const showtime: NowPlaying = {
+  songId: 'song',
+  cueId: 'one',
+  patchId: 'first',
+  soloed: new Set(),
+  showtime: true,
+};
+const first = patchOf('first', 'house');
+/** The plan with another first patch, and cues beside those that are there. */
+const planWith = (patch: Partial<typeof first>, cues: ShowPlan['cues'] = {}): ShowPlan => ({
+  ...plan,
+  patches: { ...plan.patches, first: { ...first, ...patch } },
+  cues: { ...plan.cues, ...cues },
+});
+const fader: PatchControl = {
+  id: 'fader',
+  deviceId: 'upper',
+  message: { kind: 'controller', controller: 20 },
+  target: { kind: 'layer', layerId: 'layer', parameter: 'level' },
+  from: -30,
+  to: 0,
+};
+const turn = (value: number) => small.host.receive('upper port', [0xb0, 20, value]);
+
+describe('a fader tied to a level', () => {
+  it('leaves a cue its level, and takes it over when the hand comes by', () => {
+    const tied = planWith({ controls: [fader] });
+    small.runner.follow(tied, showtime);
+    turn(127);
+    small.commands();
+    small.runner.move(1);
+    expect(levels()).toEqual([[-20, 4]]);
+    turn(120);
+    turn(50);
+    expect(levels()).toEqual([]);
+    turn(40);
+    expect(levels()).toEqual([[expect.closeTo(-20.55), 0.03]]);
+    turn(41);
+    expect(levels()).toHaveLength(1);
+  });
+
+  it('is asserted when another patch is taken', () => {
+    const tied = planWith({ controls: [fader] });
+    small.runner.follow(tied, showtime);
+    turn(0);
+    small.runner.follow(tied, { ...showtime, cueId: 'three' });
+    small.commands();
+    small.runner.follow(tied, showtime);
+    expect(levels().at(-1)).toEqual([-30, 0.03]);
+  });
+
+  it('follows a cue that puts its controller somewhere, until the hand picks it up', () => {
+    const four = cueOf('one', 0, 'first', { controllers: [{ controller: 20, value: 127 }] });
+    small.runner.follow(planWith({ controls: [fader] }, { one: four }), showtime);
+    expect(levels().at(-1)).toEqual([0, 0.03]);
+    turn(10);
+    expect(levels()).toEqual([]);
+  });
+});
+
+describe('whatever prepares the stage anew', () => {
+  it('leaves a glide and the player’s wheel alone', () => {
+    const wheel = cueOf('two', 1, 'first', {
+      balance: { layer: { level: -20 } },
+      fadeSeconds: 4,
+      controllers: [{ controller: 1, value: 90 }],
+    });
+    const show = planWith({}, { two: wheel });
+    small.runner.follow(show, showtime);
+    small.runner.move(1);
+    expect(small.ofKind(COMMAND.modulation).at(-1)?.[2]).toBeCloseTo(90 / 127);
+    small.host.receive('upper port', [0xb0, 1, 30]);
+    small.commands();
+    // A favourite was marked: the library is another object.
+    small.runner.follow({ ...show, sounds: new Map(show.sounds) }, { ...showtime, cueId: 'two' });
+    expect(small.commands()).toEqual([]);
+  });
+
+  it('does not switch a treatment that a control has switched, and puts switches where they are at once', () => {
+    const treatment = { ...newTreatment('chord', 'chord', ['layer']), on: true };
+    const lever: PatchControl = {
+      ...fader,
+      target: { kind: 'treatment', treatmentId: 'chord' },
+      from: 0,
+      to: 1,
+    };
+    const tied = planWith({ controls: [lever], treatments: [treatment] });
+    small.runner.follow(tied, { ...showtime, cueId: 'three' });
+    turn(0);
+    small.runner.follow(tied, showtime);
+    expect(small.player.switchedTo('chord')).toBe(false);
+  });
+});
+
+describe('two expression pedals', () => {
+  it('count as the one moved last, live and at the next cue', () => {
+    const both = [
+      ...devices.slice(0, 1),
+      { ...devices[0], id: 'lower', port: 'lower port', channel: 2 } as const,
+    ];
+    small = new SmallShow(both, []);
+    const any = planWith({ layers: [{ ...newLayer('layer', 'Layer', 'sound') }] });
+    const heard = {
+      ...any,
+      rig: { ...any.rig, keyboards: Uint8Array.from({ length: 32 }, (_, i) => (i < 2 ? 1 : 0)) },
+    };
+    small.runner.follow(heard, showtime);
+    small.host.receive('upper port', [0xb0, 11, 0]);
+    small.host.receive('lower port', [0xb1, 11, 100]);
+    expect(small.ofKind(COMMAND.expression).at(-1)?.[2]).toBeCloseTo(expressionGain(100));
+    small.runner.move(1);
+    expect(small.ofKind(COMMAND.expression).at(-1)?.[2]).toBeCloseTo(expressionGain(100));
+  });
+});
+
+describe('pads', () => {
+  const any = planWith({ layers: [newLayer('layer', 'Layer', 'sound')] });
+
+  it('that are tied to nothing play no layer: “any” means keyboards', () => {
+    small.runner.follow(any, showtime);
+    small.host.receive('pad port', [0x99, 40, 100]);
+    expect(small.ofKind(COMMAND.start)).toEqual([]);
+    small.host.receive('upper port', [0x90, 40, 100]);
+    expect(small.ofKind(COMMAND.start)).toHaveLength(1);
+  });
+
+  it('and keys that were struck before they were tied, or became show controls, still end what they began', () => {
+    for (const becomes of ['tied', 'a show control']) {
+      small = new SmallShow();
+      small.runner.follow(any, showtime);
+      small.host.receive('upper port', [0x90, 40, 100]);
+      if (becomes === 'tied') {
+        const pad: PatchControl = { ...fader, message: { kind: 'note', note: 40 } };
+        small.runner.follow(
+          planWith({ layers: any.patches.first.layers, controls: [pad] }),
+          showtime,
+        );
+      } else
+        small.host.setRig(devices, [
+          { action: 'nextCue', deviceId: 'upper', message: { kind: 'note', note: 40 } },
+        ]);
+      small.host.receive('upper port', [0x80, 40, 64]);
+      expect(small.ofKind(COMMAND.end), becomes).toHaveLength(1);
+      expect(small.player.voicesHeld).toBe(0);
+    }
+  });
+
+  it('that are held while the rig is edited act once', () => {
+    const reached: unknown[] = [];
+    small.runner.follow(plan, showtime);
+    small.runner.onStep = ({ cueId }) => reached.push(cueId);
+    small.host.receive('upper port', [0xb0, 80, 127]);
+    small.host.setRig([...devices], show.controls);
+    small.host.receive('upper port', [0xb0, 80, 126, 80, 0]);
+    expect(reached).toEqual(['two']);
+  });
+});
+
+describe('held notes', () => {
+  beforeEach(() => {
+    small.runner.follow(plan, showtime);
+    small.host.receive('upper port', [0x90, 60, 100, 0xb0, 64, 127]);
+  });
+
+  it('end when their keyboard moves to another port or channel, or its port disappears', () => {
+    const [upper, ...others] = devices;
+    const moves = [
+      () => small.host.setRig([{ ...upper, port: 'elsewhere' }, ...others], []),
+      () => small.host.setRig([{ ...upper, channel: 9 } as typeof upper, ...others], []),
+      () => small.host.portGone('upper port'),
+    ];
+    for (const move of moves) {
+      small.host.setRig(devices, show.controls);
+      small.host.receive('upper port', [0x90, 60, 100, 0xb0, 64, 127]);
+      expect(small.player.voicesHeld).toBe(1);
+      move();
+      expect(small.player.voicesHeld).toBe(0);
+      expect(small.player.pedalDown(0, 1)).toBe(false);
+    }
+  });
+
+  it.each([124, 125, 126, 127])('end with the mode message %d', (mode) => {
+    small.host.receive('upper port', [0xb0, 64, 0, mode, 0]);
+    expect(small.player.voicesHeld).toBe(0);
+  });
+});
+
+describe('strips', () => {
+  it('last for any number of layers that come and go in one patch', () => {
+    for (let i = 0; i < 300; i++) {
+      const layers = [0, 1, 2].map((n) => ({ ...newLayer(`layer ${i + n}`, 'L', 'sound') }));
+      small.runner.follow(planWith({ layers }), showtime);
+      small.host.receive('upper port', [0x90, 60, 100, 60, 0]);
+      const starts = small.ofKind(COMMAND.start);
+      expect(starts.map(([, , strip]) => strip >= 0 && strip < 127)).toEqual([true, true, true]);
+      expect(new Set(starts.map(([, , strip]) => strip)).size).toBe(3);
+    }
+  });
+
+  it('take one record for a bend, however many there are', () => {
+    for (let i = 0; i < 40; i++)
+      small.runner.follow(planWith({ layers: [newLayer(`l${i}`, 'L', 'sound')] }), showtime);
+    small.commands();
+    small.host.receive('upper port', [0xe0, 0, 127]);
+    expect(small.commands()).toHaveLength(1);
+  });
+
+  it('are asked for anew when the audio side has forgotten them', () => {
+    small.runner.follow(plan, showtime);
+    const asked = small.commands();
+    small.stage.forget();
+    small.runner.playAnew();
+    expect(small.commands()).toEqual(asked);
+  });
+});
+
+describe('an outside module', () => {
+  const outside = (changes = {}) =>
+    patchOf('first', 'outside').layers.map((layer) => ({ ...layer, ...changes }));
+  const play = (layers: ReturnType<typeof outside>) => {
+    small.runner.follow(planWith({ ...patchOf('first', 'outside'), layers }), showtime);
+    const sent = small.sent.splice(0);
+    return sent
+      .filter(([status, controller]) => status === 0xb2 && controller === 7)
+      .map(([, , v]) => v);
+  };
+
+  it('keeps its volume when another layer of its channel is muted, and softer ones strike more gently', () => {
+    const [one] = outside({ level: 0 });
+    expect(play([one, { ...one, id: 'two', muted: true }])).toEqual([127]);
+    expect(
+      play([one, { ...one, id: 'two', level: -20, velocities: { ...one.velocities, high: 50 } }]),
+    ).toEqual([]);
+    small.host.receive('upper port', [0x90, 60, 40]);
+    const struck = small.sent.map(([, , velocity]) => velocity);
+    expect(struck).toEqual([40, Math.round(40 * Math.sqrt(10 ** (-20 / 20)))]);
+  });
+
+  it('gets bend, and only the controllers that its layer obeys', () => {
+    play(outside({ obeys: ['pitchBend'] }));
+    small.host.receive('upper port', [0xe0, 0x7f, 0x7f, 0xb0, 1, 90, 11, 90, 74, 3]);
+    expect(small.sent).toEqual([
+      [0xe2, 0x7f, 0x7f],
+      [0xb2, 74, 3],
+    ]);
+    small.sent.length = 0;
+    play(outside({ obeys: [] }));
+    small.host.receive('upper port', [0xe0, 0, 0x20]);
+    expect(small.sent).toEqual([]);
+  });
+
+  it('gets the controllers of a cue', () => {
+    const brighter = cueOf('one', 0, 'first', { controllers: [{ controller: 74, value: 99 }] });
+    small.runner.follow(planWith(patchOf('first', 'outside'), { one: brighter }), showtime);
+    expect(small.sent).toContainEqual([0xb2, 74, 99]);
+  });
+
+  it('ends a note with the last voice that holds it', () => {
+    const [one] = outside();
+    play([one, { ...one, id: 'two' }]);
+    small.host.receive('upper port', [0x90, 60, 100]);
+    const [lower] = plan.devices;
+    expect(lower.id).toBe('upper');
+    small.sent.length = 0;
+    small.host.receive('upper port', [60, 0]);
+    expect(small.sent).toEqual([[0x82, 62, 64]]);
+  });
+});

@@ -1,0 +1,203 @@
+import type { Sound } from '../model/library/sound.js';
+import { newLayer } from '../model/patch/layer.js';
+import { newPatch, newPatchSound, type Patch } from '../model/patch/patch.js';
+import type { Device } from '../model/rig/rig.js';
+import type { Cue } from '../model/show/cue.js';
+import type { Show } from '../model/show/show.js';
+import type { Song } from '../model/show/song.js';
+import { PlayerHost } from '../playing/player-host.js';
+import { Player } from '../playing/player.js';
+import { ShowRunner, type ShowPlan } from '../playing/show-runner.js';
+import { Stage } from '../playing/stage.js';
+import { TiedControls } from '../playing/tied-controls.js';
+import { compileRig } from '../routing/compile.js';
+import { COMMAND_RING_BYTES, CommandRing, RECORD } from '../sampler/command-ring.js';
+import { steps } from '../setlist/running-order.js';
+import { EVEN_TOUCH } from '../touch/touch.js';
+
+export const devices: Device[] = [
+  {
+    kind: 'keyboard',
+    id: 'upper',
+    showId: 's',
+    position: 0,
+    name: 'Upper',
+    port: 'upper port',
+    lowestKey: 28,
+    highestKey: 103,
+    channel: 1,
+    octaveShift: 0,
+    touch: EVEN_TOUCH,
+  },
+  {
+    kind: 'controlBox',
+    id: 'pads',
+    showId: 's',
+    position: 1,
+    name: 'Pads',
+    port: 'pad port',
+    channel: 10,
+    padNotes: [36, 39],
+    knobControllers: [],
+  },
+  {
+    kind: 'pedal',
+    id: 'right',
+    showId: 's',
+    position: 2,
+    name: 'Right pedal',
+    port: 'upper port',
+    channel: 1,
+    controller: 80,
+    action: 'switch',
+  },
+  {
+    kind: 'module',
+    id: 'module',
+    showId: 's',
+    position: 3,
+    name: 'Module',
+    port: 'module port',
+    channels: [3],
+  },
+];
+const key = { tonic: 0, spelling: 'usual', mode: 'major' } as const;
+export const song: Song = {
+  id: 'song',
+  showId: 's',
+  name: 'Song',
+  lengthSeconds: 60,
+  tempo: 100,
+  metre: { beats: 4, unit: 4 },
+  fingered: key,
+  sounding: { ...key, tonic: 2 },
+};
+export const patchOf = (id: string, sound: string): Patch => ({
+  ...newPatch(id, 'song', 0, id),
+  sounds: [{ ...newPatchSound('sound', sound), polyphony: 3 }],
+  layers: [{ ...newLayer('layer', 'Layer', 'sound'), keyboards: ['upper'], level: -6, pan: 0.5 }],
+});
+export const cueOf = (
+  id: string,
+  position: number,
+  patchId: string,
+  more: Partial<Cue> = {},
+): Cue => ({
+  id,
+  songId: 'song',
+  position,
+  name: id,
+  patchId,
+  balance: {},
+  controllers: [],
+  fadeSeconds: null,
+  note: '',
+  ...more,
+});
+export const cues = {
+  one: cueOf('one', 0, 'first'),
+  two: cueOf('two', 1, 'first', { balance: { layer: { level: -20 } }, fadeSeconds: 4 }),
+  three: cueOf('three', 2, 'second', { controllers: [{ controller: 11, value: 64 }] }),
+};
+export const show: Show = {
+  id: 's',
+  name: 'Show',
+  date: '2027-01-01',
+  place: '',
+  slotSeconds: 60,
+  defaultFadeSeconds: 1.5,
+  heldNotes: 'finish',
+  middleC: 4,
+  order: [{ kind: 'song', id: 'entry', songId: 'song' }],
+  controls: [
+    { action: 'nextCue', deviceId: 'pads', message: { kind: 'note', note: 39 } },
+    { action: 'nextCue', deviceId: 'right', message: { kind: 'controller', controller: 80 } },
+    { action: 'previousCue', deviceId: 'pads', message: { kind: 'note', note: 36 } },
+  ],
+};
+export const sound = (id: string, origin: Sound['origin']): Sound => ({
+  id,
+  name: id,
+  category: 'pianos',
+  tags: [],
+  favourite: false,
+  origin,
+  lowestNote: 0,
+  highestNote: 127,
+});
+export const sounds = new Map([
+  ['house', sound('house', { kind: 'house', recipe: 'felt-piano' })],
+  ['outside', sound('outside', { kind: 'outside', moduleId: 'module', channel: 3, program: 7 })],
+]);
+export const songs = new Map([['song', song]]);
+export const plan: ShowPlan = {
+  show,
+  devices,
+  rig: compileRig(devices),
+  songs,
+  sounds,
+  cues,
+  patches: { first: patchOf('first', 'house'), second: patchOf('second', 'outside') },
+  steps: steps(show.order, songs, Object.values(cues)),
+};
+
+/** The whole way from bytes to commands and to the bytes of a module, with two patches and three cues. */
+export class SmallShow {
+  readonly ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
+  /** What the module was sent. */
+  readonly sent: number[][] = [];
+  readonly stage: Stage;
+  readonly player: Player;
+  readonly runner: ShowRunner;
+  readonly host: PlayerHost;
+
+  constructor(rig: readonly Device[] = devices, controls = show.controls) {
+    const port = {
+      name: 'module port',
+      send: (bytes: readonly number[]) => this.sent.push([...bytes]),
+    };
+    this.stage = new Stage({
+      commands: this.ring,
+      frameAt: (time) => time * 48_000,
+      now: () => 0,
+      slotOf: () => 5,
+      targetOf: ({ origin }) =>
+        origin.kind === 'outside'
+          ? { port, channel: origin.channel, program: origin.program }
+          : null,
+      setEffects: () => undefined,
+    });
+    const { stage } = this;
+    this.player = new Player(stage);
+    const { player } = this;
+    const tied = new TiedControls({
+      moveLayer: (id, parameter, value) => stage.moveLayer(id, parameter, value),
+      moveSound: (id, part, value) => stage.moveSound(id, part, value),
+      isOn: (target) => this.runner.isOn(target),
+      switchTo: (target, on) => this.runner.switchTo(target, on),
+      untied: (target) => {
+        if (target.kind === 'treatment') player.letGoOf(target.treatmentId);
+      },
+    });
+    this.runner = new ShowRunner(player, stage, tied);
+    this.host = new PlayerHost({
+      player,
+      act: (action) => this.runner.move(action === 'nextCue' ? 1 : -1),
+      tied: (device, status, data1, data2) => tied.message(device, status, data1, data2),
+    });
+    this.host.setRig(rig, controls);
+  }
+
+  /** Commands written since the last look: the kind and its arguments. */
+  commands(): number[][] {
+    const record = new Float64Array(RECORD);
+    const found: number[][] = [];
+    while (this.ring.read(record)) found.push([record[0], ...record.slice(2)]);
+    return found;
+  }
+
+  /** Those of one kind. */
+  ofKind(kind: number): number[][] {
+    return this.commands().filter(([command]) => command === kind);
+  }
+}

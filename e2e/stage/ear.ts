@@ -11,6 +11,7 @@ export interface Heard {
 interface Listening {
   analyser?: AnalyserNode;
   heard?: Heard[];
+  worklet?: AudioWorkletNode;
 }
 
 /** Runs in every page before anything else: has an analyser hear whatever goes out to the loudspeakers. */
@@ -19,6 +20,7 @@ export function giveEar(): void {
   const listening = globalThis as unknown as Listening;
   AudioNode.prototype.connect = function (this: AudioNode, ...all: unknown[]) {
     const [to] = all;
+    if (this instanceof AudioWorkletNode) listening.worklet = this;
     // What is measured offline goes out to nobody.
     if (to instanceof AudioDestinationNode && to.context instanceof AudioContext) {
       listening.analyser = new AnalyserNode(to.context, { fftSize: 1024 });
@@ -58,6 +60,18 @@ export class Ear {
       const until = context.currentTime + span;
       while (context.currentTime < until) await new Promise((then) => requestAnimationFrame(then));
     }, seconds);
+  }
+
+  /** Gives the audio thread sounds that it must stumble over with the next note. */
+  async breakSounds(): Promise<void> {
+    await this.page.evaluate(() => {
+      const { worklet } = globalThis as unknown as Listening;
+      if (!worklet) throw new Error('there is no worklet');
+      const all = { low: 0, high: 127 };
+      const zone = { rootKey: 60, keys: all, velocities: all, sampleRate: 48_000 };
+      const sound = { voicing: {}, zones: [zone] };
+      for (let slot = 0; slot < 32; slot++) worklet.port.postMessage({ slot, sound });
+    });
   }
 
   /** Waits until it is louder than a level, dB below full scale. */

@@ -86,3 +86,21 @@ test('a send is heard as a tail after the note, a shelf changes how loud it is, 
   await rig.control(21, 0);
   expect(await tail()).toBeLessThan(3);
 });
+
+test('sound that fails begins again within a second, and says so', async ({
+  desk,
+  page,
+  rig,
+  ear,
+}) => {
+  await desk.openSong('Saltglass');
+  await ear.breakSounds();
+  await rig.press(60, 100);
+  await expect(page.getByRole('alert')).toHaveText(/^Sound failed and has begun again/);
+  await rig.release(60);
+  await ear.listen();
+  await rig.press(60, 100);
+  await ear.louder(-45);
+  await rig.release(60);
+  await desk.quiet();
+});

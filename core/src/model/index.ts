@@ -12,5 +12,6 @@ export * from './patch/together.js';
 export * from './show/cue.js';
 export * from './show/song.js';
 export * from './show/show.js';
+export * from './show/other-uses.js';
 export * from './saved.js';
 export * from './differences.js';

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { newTreatment } from '../model/patch/treatment.js';
 import { rangeGain } from '../range/range.js';
 import { keyboard, keys, layer, patchOf, velocities } from '../testing/fixtures.js';
 import { EVEN_TOUCH, touchOut } from '../touch/touch.js';
@@ -65,5 +66,38 @@ describe('making a patch ready', () => {
       [0, 0],
       [1, 1],
     ]);
+  });
+
+  it('gives each layer its own treatments and colour, and makes tables once for what stays the same', () => {
+    const source = layer('a', { lift: { floor: 60, on: true } });
+    const treatments = [
+      newTreatment('chord', 'for a', ['a']),
+      newTreatment('chord', 'for b', ['b']),
+    ];
+    const patch = { ...patchOf([source, layer('b')]), treatments };
+    const [first] = compilePatch(patch, { rig, songShift: 0 }).layers;
+    expect(first.treatments.map(({ id }) => id)).toEqual(['for a']);
+    expect(first.touch).toBe(first.liftedTouch);
+    expect(first.liftedTouch[1]).toBe(60);
+    const [again] = compilePatch(
+      { ...patch, layers: [{ ...source, level: 0 }] },
+      { rig, songShift: 0 },
+    ).layers;
+    expect([again.plainTouch, again.liftedTouch, again.keyGain]).toEqual([
+      first.plainTouch,
+      first.liftedTouch,
+      first.keyGain,
+    ]);
+    expect(again.plainTouch).toBe(first.plainTouch);
+    expect(again.liftedTouch).toBe(first.liftedTouch);
+    expect(again.keyGain).toBe(first.keyGain);
+    const timbre = { ...patch.sounds[0].timbre, brightness: 0.5 };
+    const bright = { ...patch, sounds: [{ ...patch.sounds[0], timbre }, patch.sounds[1]] };
+    expect(compilePatch(bright, { rig, songShift: 0 }).layers[0].loudnessKey).not.toBe(
+      first.loudnessKey,
+    );
+    // A layer whose sound is gone is made ready all the same.
+    const [lost] = compilePatch({ ...patch, sounds: [] }, { rig, songShift: 0 }).layers;
+    expect(lost.librarySoundId).toBe('');
   });
 });

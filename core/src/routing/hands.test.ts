@@ -24,4 +24,34 @@ describe('what lies under the hands', () => {
       ['dug in', 28, 103, 'when you dig in'],
     ]);
   });
+
+  const wordsOf = (changes: Parameters<typeof layer>[1]) =>
+    underHands(compiled([layer('a', changes)]), keyboard('upper'), 4)[0]?.words;
+  it.each<[Parameters<typeof layer>[1], string]>([
+    [{}, ''],
+    [{ velocities: velocities(50, 127) }, 'when you dig in'],
+    [{ velocities: velocities(49, 127) }, 'at strengths 49–127'],
+    [{ velocities: velocities(60, 100) }, 'at strengths 60–100'],
+    [{ velocities: velocities(1, 110) }, 'when you play softly'],
+    [{ velocities: velocities(1, 111) }, 'at strengths 1–111'],
+    [{ velocities: velocities(2, 90) }, 'at strengths 2–90'],
+    [{ keys: keys(60, 127, 2) }, 'swells in from C4'],
+    [{ keys: keys(60, 127, 1) }, ''],
+    [{ keys: keys(28, 127, 5) }, ''],
+    [{ keys: keys(0, 60, 0, 2) }, 'fades out to C4'],
+    [{ keys: keys(0, 60, 0, 1) }, ''],
+    [{ keys: keys(0, 103, 0, 5) }, ''],
+    [{ transpose: -24 }, 'sounds 2 octaves down'],
+    [{ transpose: 1 }, 'sounds 1 semitone up'],
+    [{ transpose: -2 }, 'sounds 2 semitones down'],
+  ])('%o is told as “%s”', (changes, words) => {
+    expect(wordsOf(changes)).toBe(words);
+  });
+
+  it('goes by the keyboard’s own octave shift, and says nothing of a keyboard that is not there', () => {
+    const patch = compiled([layer('a'), layer('gone', { keys: keys(110, 127) })]);
+    const [found, ...others] = underHands(patch, keyboard('upper', { octaveShift: -1 }), 4);
+    expect([found.keys, others.length]).toEqual([{ low: 16, high: 91 }, 0]);
+    expect(underHands(patch, keyboard('elsewhere'), 4)).toEqual([]);
+  });
 });

@@ -89,6 +89,44 @@ describe('trace', () => {
     ]);
   });
 
+  it('says why a layer keeps silent, whatever the reason', () => {
+    const digIn = { ...EVEN_TOUCH, inLow: 77, below: 'silent' as const };
+    const rows: [Parameters<typeof layer>[1], string][] = [
+      [{ channel: 9 }, 'listens on channel 9; this came on 1'],
+      [{ keys: keys(64, 127) }, 'below its keys, which begin at E4'],
+      [{ velocities: velocities(60, 127) }, 'softer than it answers, which is from 60'],
+      [{ muted: true }, 'muted'],
+      [{}, 'another layer is soloed'],
+      [{ keyboards: ['gone'] }, 'listens to a keyboard that is not in the rig'],
+    ];
+    const patch = compiled(
+      rows.map(([changes], i) => layer(`l${i}`, changes)),
+      { soloed: new Set(['l0', 'l1', 'l2', 'l3', 'l5']) },
+    );
+    const followed = trace(patch, { device: 0, channel: 1, key: 60, velocity: 50 });
+    expect(followed.layers.map((entry) => traceInWords(entry, followed, patch, 4))).toEqual(
+      rows.map(([, words]) => words),
+    );
+    expect(followed.layers.map((entry) => [isHeard(entry), entry.note, entry.treatments])).toEqual(
+      rows.map(() => [false, null, []]),
+    );
+    const silent = compiled([
+      layer('a', { touch: digIn }),
+      layer('b', { transpose: 60, keys: keys(68, 127) }),
+    ]);
+    const said = (key: number, velocity: number, i: number, patch = silent) => {
+      const followed = trace(patch, { device: 0, channel: 1, key, velocity });
+      return traceInWords(followed.layers[i], followed, patch, 4);
+    };
+    expect(said(60, 50, 0)).toBe('its touch silences everything under 77');
+    expect(said(68, 50, 1)).toBe('would sound outside the MIDI notes 0–127');
+    expect(said(67, 90, 0)).toMatch(/^sounds/);
+    const heavy = compiled([layer('a', { velocities: velocities(40, 100) })], {
+      devices: [keyboard('upper', { touch: digIn })],
+    });
+    expect(said(60, 50, 0, heavy)).toBe('the keyboard’s own touch silences it');
+  });
+
   it('adds fades and level in dB', () => {
     const patch = compiled([layer('a', { keys: keys(60, 72, 3), level: -2 })]);
     const [entry] = trace(patch, { device: 0, channel: 1, key: 60, velocity: 90 }).layers;

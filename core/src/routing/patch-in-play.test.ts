@@ -35,6 +35,9 @@ describe('the patch in play', () => {
   it('is the same object while nothing that decides it changes', () => {
     const first = patchInPlay(patch, played);
     expect(patchInPlay(patch, { ...played, soloed: new Set() })).toBe(first);
+    const other = { ...patch };
+    const ab = patchInPlay(other, { ...played, soloed: new Set(['a', 'b']) });
+    expect(patchInPlay(other, { ...played, soloed: new Set(['b', 'a']) })).toBe(ab);
     // Another tempo or name of the song changes nothing of its patch.
     expect(patchInPlay(patch, { ...played, song: { ...song, tempo: 80 } })).toBe(first);
     // A cue that plays another patch has no say in this one.
@@ -43,6 +46,7 @@ describe('the patch in play', () => {
 
   it.each<[string, Partial<PlayedWith>]>([
     ['rig', { rig: compileRig(demoRig) }],
+    ['fingered key', { song: { ...song, fingered: { ...key, tonic: 5 } } }],
     ['key', { song: { ...song, sounding: { ...key, tonic: 5 } } }],
     ['cue', { cue }],
     ['solo', { soloed: new Set(['b']) }],

@@ -15,6 +15,13 @@ describe('the sum of transpositions', () => {
       72,
       'layer +60: +60 in all; C5 sounds nothing, it lies outside MIDI',
     ],
+    [{ keyboard: 0, song: 0, layer: -60 }, 60, 'layer −60: −60 in all; C4 sounds C-1'],
+    [
+      { keyboard: 0, song: 0, layer: -60 },
+      59,
+      'layer −60: −60 in all; B3 sounds nothing, it lies outside MIDI',
+    ],
+    [{ keyboard: 0, song: 0, layer: 55 }, 72, 'layer +55: +55 in all; C5 sounds G9'],
   ])('%o', (sum, key, words) => {
     expect(transpositionInWords(sum, key, 4)).toBe(words);
   });
@@ -30,5 +37,10 @@ describe('what each key sounds', () => {
     ]);
     expect([...soundingByKey(layer, { low: 96, high: 103 }).values()]).toEqual([126, 127]);
     expect(soundingByKey(layer, { low: 20, high: 40 }).size).toBe(0);
+    const below = { keyLow: 0, keyHigh: 127, shift: -24 };
+    expect([...soundingByKey(below, { low: 22, high: 25 })]).toEqual([
+      [24, 0],
+      [25, 1],
+    ]);
   });
 });

@@ -159,10 +159,11 @@ export class AudioEngine {
       outputChannelCount: new Array<number>(1 + BUSES).fill(2),
       processorOptions: { commands: this.commandMemory, meters: this.meterMemory },
     });
-    node.addEventListener('processorerror', () => {
+    // The property: a listener that is added is not called by every browser.
+    node.onprocessorerror = () => {
       this.failedAt = performance.now();
       this.begin(context);
-    });
+    };
     if (this.master) node.connect(this.master, 0);
     this.effects?.connectFrom(node);
     this.node = node;

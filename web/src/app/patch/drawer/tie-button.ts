@@ -12,6 +12,7 @@ import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   controlInWords,
   isSwitch,
+  otherUseOf,
   usualTravel,
   type ControlMessage,
   type ControlTarget,
@@ -20,7 +21,10 @@ import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';
 import { PatchEditing } from '../../state/editing/patch-editing';
 import type { AppState } from '../../state/reducers';
-import { selectDevices } from '../../state/selectors';
+import { selectDevices, selectShow } from '../../state/selectors';
+
+/** Milliseconds without a message after which a control is touched anew. */
+const PAUSE = 400;
 
 /** Ties a control to a setting by touching it: press, then move a knob, wheel or pedal, or for a switch strike a pad. */
 @Component({
@@ -42,6 +46,9 @@ import { selectDevices } from '../../state/selectors';
     >
       <span>{{ waiting() ? 'move a control…' : control() ? words() : 'tie' }}</span>
     </button>
+    @if (told()) {
+      <span class="told" role="status">{{ told() }}</span>
+    }
   `,
   styles: `
     :host {
@@ -66,6 +73,10 @@ import { selectDevices } from '../../state/selectors';
         text-overflow: ellipsis;
         white-space: nowrap;
       }
+    }
+    .told {
+      display: block;
+      font-size: 12px;
     }
     .tied {
       --mat-button-outlined-label-text-color: var(--ink);
@@ -98,7 +109,11 @@ export class TieButton {
       ? `${this.what()} is moved by ${this.words()}; press to tie another control`
       : `Tie a control to ${this.what()}`,
   );
+  /** What the control that was touched does already. */
+  protected readonly told = signal('');
+  private readonly show = inject<Store<AppState>>(Store).selectSignal(selectShow);
   private stopListening: (() => void) | null = null;
+  private touched = { control: '', at: 0 };
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.stop());
@@ -130,17 +145,36 @@ export class TieButton {
     this.stopListening?.();
     this.stopListening = null;
     this.waiting.set(false);
+    this.told.set('');
+    this.touched = { control: '', at: 0 };
   }
 
   private learn(deviceId: string, message: ControlMessage): boolean {
     const target = this.target();
     // A key can only switch; for everything that moves it goes on playing.
     if (message.kind === 'note' && !isSwitch(target)) return false;
+    if (!this.mayTie(deviceId, message)) return true;
     const before = this.control();
     const travel = before ?? usualTravel(target);
     const id = before?.id ?? crypto.randomUUID();
     this.editing.tie({ id, deviceId, message, target, from: travel.from, to: travel.to });
     this.stop();
     return true;
+  }
+
+  /** Tells what a control does already. One that moves something of this patch is tied when it is touched once more. */
+  private mayTie(deviceId: string, message: ControlMessage): boolean {
+    const patch = this.editing.patch();
+    if (!patch) return false;
+    const controls = this.show()?.controls ?? [];
+    const other = otherUseOf(deviceId, message, this.target(), { controls, patch });
+    if (!other) return true;
+    const name = controlInWords({ deviceId, message }, this.devices());
+    const again = this.touched.control === name && performance.now() - this.touched.at > PAUSE;
+    this.touched = { control: name, at: performance.now() };
+    if (again && !other.taken) return true;
+    const then = other.taken ? 'Move another one.' : 'Move it again to tie both.';
+    this.told.set(`${name} ${other.words}. ${then}`);
+    return false;
   }
 }

@@ -62,9 +62,18 @@ export function integratedLoudness(signal: StereoSignal): Lufs {
   return counted.length === 0 ? -Infinity : lufsOf(mean(counted));
 }
 
-/** Loudness of the loudest 400 ms: what a single note is heard as. −∞ for silence. */
+/** Loudness of the loudest 400 ms, wherever they begin: what a single note is heard as. −∞ for silence. */
 export function momentaryMaximum(signal: StereoSignal): Lufs {
-  return lufsOf(Math.max(0, ...blockPowers(signal)));
+  const squares = weightedSquares(signal);
+  const block = blockLength(squares, signal.sampleRate);
+  let sum = 0;
+  let most = 0;
+  for (let i = 0; i < squares.length; i++) {
+    sum += squares[i];
+    if (i >= block) sum -= squares[i - block];
+    if (sum > most) most = sum;
+  }
+  return lufsOf(most / Math.max(1, block));
 }
 
 /** Power that loudness stands for, so that loudnesses can be added. */
@@ -78,11 +87,9 @@ export function lufsOf(power: number): Lufs {
 }
 
 /** Mean power, both channels together, of every 400 ms block; of the whole signal when it is shorter. */
-function blockPowers({ left, right, sampleRate }: StereoSignal): number[] {
-  const squares = new Float64Array(left.length);
-  addWeightedSquares(left, sampleRate, squares);
-  addWeightedSquares(right, sampleRate, squares);
-  const block = Math.min(squares.length, Math.round(BLOCK_SECONDS * sampleRate));
+function blockPowers(signal: StereoSignal): number[] {
+  const squares = weightedSquares(signal);
+  const block = blockLength(squares, signal.sampleRate);
   if (block === 0) return [];
   const step = Math.max(1, Math.round(block / STEPS_PER_BLOCK));
   const powers: number[] = [];
@@ -92,6 +99,18 @@ function blockPowers({ left, right, sampleRate }: StereoSignal): number[] {
     powers.push(sum / block);
   }
   return powers;
+}
+
+function blockLength(squares: Float64Array, sampleRate: number): number {
+  return Math.min(squares.length, Math.round(BLOCK_SECONDS * sampleRate));
+}
+
+/** Power of each frame, K-weighted, both channels together. */
+function weightedSquares({ left, right, sampleRate }: StereoSignal): Float64Array {
+  const squares = new Float64Array(left.length);
+  addWeightedSquares(left, sampleRate, squares);
+  addWeightedSquares(right, sampleRate, squares);
+  return squares;
 }
 
 function addWeightedSquares(samples: Float32Array, sampleRate: number, into: Float64Array): void {

@@ -1,7 +1,9 @@
 import * as z from 'zod';
+import { PLAIN_TIMBRE } from '../model/patch/timbre.js';
 import { BLOCK, blockOutput } from '../sampler/block.js';
 import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-ring.js';
 import { METERS } from '../sampler/meters.js';
+import { attackSeconds } from '../sampler/timbre.js';
 import { VoiceEngine, type LoadedSound } from '../sampler/voice-engine.js';
 import type { Colour } from './loudness-key.js';
 import { momentaryMaximum, powerOf, type Lufs } from './bs1770.js';
@@ -15,7 +17,7 @@ export type Response = z.infer<typeof responseSchema>;
 /** Velocities at which a response is measured. */
 export const MEASURED_VELOCITIES = [1, 16, 40, 64, 80, 96, 127];
 const SAMPLE_RATE = 48_000;
-/** Long enough for slow attacks to arrive. */
+/** Long enough for a note that has risen to be as loud as it gets. */
 const SECONDS = 1.2;
 
 /** Loudness of one note of a sound, in LUFS, as the voice engine plays it at 0 dB; in some colour, if wished. */
@@ -35,7 +37,8 @@ export function measureNote(
     ring.write(COMMAND.timbre, 0, 0, brightness, attack, release, vibrato);
   }
   ring.write(COMMAND.start, 0, 1, 0, 0, 1, 0, note, velocity, 1);
-  const frames = Math.ceil((SECONDS * SAMPLE_RATE) / BLOCK) * BLOCK;
+  const rising = attackSeconds(sound.voicing, colour?.timbre ?? PLAIN_TIMBRE);
+  const frames = Math.ceil(((SECONDS + rising) * SAMPLE_RATE) / BLOCK) * BLOCK;
   const left = new Float32Array(frames);
   const right = new Float32Array(frames);
   const output = blockOutput();

@@ -90,8 +90,8 @@ export interface TonePlan extends AnyPlan {
   noise: NoiseBurst | null;
 }
 
-/** Raised when rendering changes in a way that plans do not show. */
-const RENDERER = 2;
+/** Raised when rendering, or what is measured of it, changes in a way that plans do not show. */
+const RENDERER = 3;
 /** Loudest sample that a zone is allowed, so that chords keep headroom. */
 const CEILING = 0.7;
 /** RMS of the loudest 300 ms of every zone. */

@@ -62,6 +62,9 @@ export type BalanceResult = Map<string, number>;
           <th mat-header-cell *matHeaderCellDef>level after</th>
           <td mat-cell *matCellDef="let row" class="mono after" [class.changed]="row.changed">
             {{ row.after }}
+            @if (row.missing) {
+              <span class="missing">{{ row.missing }}</span>
+            }
           </td>
         </ng-container>
         <tr mat-header-row *matHeaderRowDef="columns"></tr>
@@ -90,6 +93,11 @@ export type BalanceResult = Map<string, number>;
       font-weight: 600;
       color: var(--sea);
     }
+    .missing {
+      display: block;
+      font: 400 12px/1.2 var(--words);
+      color: var(--ink);
+    }
     mat-dialog-actions {
       gap: 8px;
     }
@@ -116,6 +124,7 @@ export class BalanceDialog {
         before: formatDb(line.before),
         after: formatDb(line.after),
         changed: line.after !== line.before,
+        missing: missingInWords(line.missing),
       };
     }),
   );
@@ -133,4 +142,13 @@ export class BalanceDialog {
   protected take(): void {
     this.dialog.close(new Map(this.result().map(({ layerId, after }) => [layerId, after])));
   }
+}
+
+/** What balancing could not reach, since levels end there; empty when it could. */
+function missingInWords(missing: number): string {
+  if (missing === 0) return '';
+  const decibels = Math.abs(missing).toFixed(1);
+  return missing > 0
+    ? `as loud as it goes; ${decibels} dB are missing`
+    : `as soft as it goes; ${decibels} dB too much`;
 }

@@ -8,7 +8,7 @@
 export const WINDOW: i32 = 4096;
 /** Frames of a mix (with room for those of the last four that are thrown away), and voices. */
 const BLOCK: i32 = 128;
-const VOICES: i32 = 128;
+const VOICES: i32 = 160;
 
 export const windowLeft: usize = memory.data(WINDOW * 4, 16);
 export const windowRight: usize = memory.data(WINDOW * 4, 16);

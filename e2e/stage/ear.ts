@@ -6,6 +6,8 @@ export interface Heard {
   at: number;
   /** Loudness of the last moment, dB below full scale; −120 for silence. */
   level: number;
+  /** Largest sample of the last moment, linear. */
+  peak: number;
 }
 
 interface Listening {
@@ -45,7 +47,9 @@ export class Ear {
       const hear = () => {
         analyser.getFloatTimeDomainData(samples);
         const power = samples.reduce((sum, s) => sum + s * s, 0) / samples.length;
-        heard.push({ at: analyser.context.currentTime, level: 10 * Math.log10(power + 1e-12) });
+        const peak = samples.reduce((most, s) => Math.max(most, Math.abs(s)), 0);
+        const level = 10 * Math.log10(power + 1e-12);
+        heard.push({ at: analyser.context.currentTime, level, peak });
         if (listening.heard === heard) requestAnimationFrame(hear);
       };
       hear();
@@ -74,6 +78,11 @@ export class Ear {
     });
   }
 
+  /** All that was heard since {@link listen}. */
+  async heard(): Promise<Heard[]> {
+    return this.page.evaluate(() => (globalThis as unknown as Listening).heard ?? []);
+  }
+
   /** Waits until it is louder than a level, dB below full scale. */
   async louder(level: number): Promise<void> {
     await this.page.waitForFunction((floor) => {
@@ -88,6 +97,6 @@ export class Ear {
       const { heard } = globalThis as unknown as Listening;
       return (heard?.at(-1)?.level ?? 0) < ceiling;
     }, level);
-    return this.page.evaluate(() => (globalThis as unknown as Listening).heard ?? []);
+    return this.heard();
   }
 }

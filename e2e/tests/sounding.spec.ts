@@ -104,3 +104,23 @@ test('sound that fails begins again within a second, and says so', async ({
   await rig.release(60);
   await desk.quiet();
 });
+
+test('whatever is played, nothing beyond full scale goes out, and a lamp tells', async ({
+  desk,
+  page,
+  rig,
+  ear,
+}) => {
+  await desk.openSong('Saltglass');
+  const meter = page.getByRole('meter', { name: 'Output level' });
+  await expect(meter).not.toHaveClass(/limited/);
+  await ear.listen();
+  for (let key = 36; key < 72; key++) await rig.press(key, 127);
+  await expect(meter).toHaveClass(/limited/);
+  await ear.pass(0.5);
+  for (let key = 36; key < 72; key++) await rig.release(key);
+  await desk.quiet();
+  const loudest = Math.max(...(await ear.heard()).map(({ peak }) => peak));
+  expect(loudest).toBeGreaterThan(0.5);
+  expect(loudest).toBeLessThanOrEqual(0.967);
+});

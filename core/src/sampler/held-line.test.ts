@@ -16,13 +16,14 @@ describe('the notes held on a sound of one voice', () => {
         for (const { strike, id, note } of deeds) {
           const at = held.findIndex((h) => h.id === id);
           if (strike && at < 0) {
-            line.push(id, note);
+            line.push(id, 1, 2, note, 90, 0.5);
             held.push({ id, note });
           } else {
             expect(line.remove(id)).toBe(at >= 0);
             if (at >= 0) held.splice(at, 1);
           }
-          expect([line.id, line.note]).toEqual([held.at(-1)?.id ?? -1, held.at(-1)?.note ?? -1]);
+          expect(line.last?.id).toBe(held.at(-1)?.id);
+          expect(line.last?.note).toBe(held.at(-1)?.note);
         }
       }),
     );
@@ -30,13 +31,13 @@ describe('the notes held on a sound of one voice', () => {
 
   it('forgets the first of more than 32', () => {
     const line = new HeldLine();
-    for (let id = 0; id < 33; id++) line.push(id, 40 + id);
-    expect([line.id, line.note]).toEqual([32, 72]);
+    for (let id = 0; id < 33; id++) line.push(id, 3, 4, 40 + id, 90, 0.5);
+    expect(line.last).toEqual({ id: 32, strip: 3, slot: 4, note: 72, velocity: 90, gain: 0.5 });
     expect(line.remove(0)).toBe(false);
     for (let id = 32; id > 1; id--) expect(line.remove(id)).toBe(true);
-    expect([line.id, line.note]).toEqual([1, 41]);
+    expect([line.last?.id, line.last?.note]).toEqual([1, 41]);
     line.clear();
-    expect([line.id, line.note]).toEqual([-1, -1]);
+    expect(line.last).toBeNull();
     expect(line.remove(1)).toBe(false);
   });
 });

@@ -8,6 +8,8 @@ import { METER, STRIPS } from './meters.js';
 import { ShelfFilter } from './shelf-filter.js';
 import { brightnessFactor } from './timbre.js';
 
+/** Seconds in which a wheel or a knob that jumps is followed, so that pitch and cut-off make no steps. */
+const SMOOTH: Seconds = 0.012;
 /** Meters fall by this factor a block, about 20 dB a second. */
 const METER_FALL = 0.994;
 
@@ -31,9 +33,10 @@ export class Strips {
   private readonly sendGain = new Float64Array(STRIPS * BUSES);
   private readonly lowShelf: ShelfFilter[] = [];
   private readonly highShelf: ShelfFilter[] = [];
-  private readonly brightness = new Float64Array(STRIPS);
+  private readonly brightness: Glide[] = [];
   private readonly vibrato = new Float64Array(STRIPS);
-  private readonly bendFactor = new Float64Array(STRIPS).fill(1);
+  /** Semitones. */
+  private readonly bend: Glide[] = [];
 
   constructor(
     sampleRate: number,
@@ -45,6 +48,8 @@ export class Strips {
       this.level.push(new Glide(SILENCE_DB));
       this.modulation.push(new Glide(0));
       this.expression.push(new Glide(1));
+      this.brightness.push(new Glide(0));
+      this.bend.push(new Glide(0));
       this.lowShelf.push(new ShelfFilter('low', sampleRate));
       this.highShelf.push(new ShelfFilter('high', sampleRate));
     }
@@ -70,8 +75,9 @@ export class Strips {
     this.sendGain[s * BUSES + bus] = gainFromDb(level);
   }
 
-  setBend(s: number, semitones: number): void {
-    this.bendFactor[s] = 2 ** (semitones / 12);
+  /** @param rests true while nothing sounds on it, so that it need not glide */
+  setBend(s: number, semitones: number, rests: boolean, now: Seconds): void {
+    this.bend[s].to(semitones, rests ? 0 : SMOOTH, now);
   }
 
   /** @param rests true while nothing sounds on it, so that the shelves need not glide */
@@ -80,8 +86,17 @@ export class Strips {
     this.highShelf[s].to(high, rests);
   }
 
-  setTimbre(s: number, brightness: number, attack: number, release: number, vibrato: number): void {
-    this.brightness[s] = brightness;
+  /** @param rests true while nothing sounds on it, so that the cut-off need not glide */
+  setTimbre(
+    s: number,
+    brightness: number,
+    attack: number,
+    release: number,
+    vibrato: number,
+    rests: boolean,
+    now: Seconds,
+  ): void {
+    this.brightness[s].to(brightness, rests ? 0 : SMOOTH, now);
     this.attack[s] = attack;
     this.release[s] = release;
     this.vibrato[s] = vibrato;
@@ -103,9 +118,9 @@ export class Strips {
       shelf.to(0, true);
       shelf.rest();
     }
-    this.setTimbre(s, 0, 0, 0, 0);
+    this.setTimbre(s, 0, 0, 0, 0, true, now);
     this.meters[METER.stolenFrom + s] = 0;
-    this.bendFactor[s] = 1;
+    this.bend[s].to(0, 0, now);
     this.meters[s] = 0;
   }
 
@@ -121,15 +136,29 @@ export class Strips {
     this.highShelf[s].rest();
   }
 
-  /** Factor on the pitch of its voices; `vibrato` is how far full vibrato bends now. */
-  pitchOf(s: number, vibrato: number, now: Seconds): number {
-    const depth = Math.min(1, this.modulation[s].at(now) + this.vibrato[s]);
-    return this.bendFactor[s] * (1 + vibrato * depth);
+  /** True while pitch or cut-off of its voices are on their way at a time, so that they are asked for more often. */
+  moves(s: number, now: Seconds): boolean {
+    return (
+      this.vibratoOf(s, now) > 0 ||
+      this.bend[s].at(now) !== this.bend[s].goal ||
+      this.brightness[s].at(now) !== this.brightness[s].goal
+    );
+  }
+
+  /** Factor on the pitch of its voices. */
+  bendOf(s: number, now: Seconds): number {
+    const semitones = this.bend[s].at(now);
+    return semitones === 0 ? 1 : 2 ** (semitones / 12);
+  }
+
+  /** How much of full vibrato its voices have, 0–1. */
+  vibratoOf(s: number, now: Seconds): number {
+    return Math.min(1, this.modulation[s].at(now) + this.vibrato[s]);
   }
 
   /** Factor on the cut-off of its voices. */
-  openedOf(s: number): number {
-    return brightnessFactor(this.brightness[s]);
+  openedOf(s: number, now: Seconds): number {
+    return brightnessFactor(this.brightness[s].at(now));
   }
 
   /** Lets the meters fall by a block. */
@@ -145,8 +174,8 @@ export class Strips {
     this.mix.right.fill(0, from, to);
   }
 
-  /** Takes frames `from`…`to` of the mix to the outputs. */
-  finish(s: number, from: number, to: number, now: Seconds, output: EngineOutput): void {
+  /** Takes frames `from`…`to` of the mix to the outputs; false when something was no number, which goes nowhere. */
+  finish(s: number, from: number, to: number, now: Seconds, output: EngineOutput): boolean {
     const { both, left: stripLeft, right: stripRight } = this.mix;
     for (let i = from; i < to; i++) {
       stripLeft[i] += both[i];
@@ -154,6 +183,11 @@ export class Strips {
     }
     this.lowShelf[s].render(stripLeft, stripRight, from, to);
     this.highShelf[s].render(stripLeft, stripRight, from, to);
+    if (!this.areNumbers(from, to)) {
+      this.lowShelf[s].rest();
+      this.highShelf[s].rest();
+      return false;
+    }
     const gain = this.gainAt(s, now);
     const angle = ((this.pan[s] + 1) * Math.PI) / 4;
     const toLeft = gain * Math.cos(angle) * Math.SQRT2;
@@ -180,6 +214,14 @@ export class Strips {
     this.heardLeft[s] = toLeft;
     this.heardRight[s] = toRight;
     for (let bus = 0; bus < BUSES; bus++) this.send(s, bus, from, to, output.buses[bus]);
+    return true;
+  }
+
+  private areNumbers(from: number, to: number): boolean {
+    const { left, right } = this.mix;
+    let sum = 0;
+    for (let i = from; i < to; i++) sum += left[i] * right[i];
+    return Number.isFinite(sum) && Number.isFinite(left[to - 1] + right[to - 1]);
   }
 
   private send(s: number, bus: number, from: number, to: number, into: Stereo): void {

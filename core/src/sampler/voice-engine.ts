@@ -20,8 +20,8 @@ export interface LoadedSound {
 const VIBRATO_HZ = 5.4;
 /** Depth of full vibrato, as a factor of pitch (35 cents). */
 const VIBRATO_DEPTH = 2 ** (35 / 1200) - 1;
-/** Peaks above this are bent softly instead of clipped. */
-const KNEE = 0.7;
+/** Frames after which pitch and cut-off are asked for anew while they move. */
+const SLICE = 16;
 
 /**
  * Plays zones. Voices go through the strip of their layer; commands are carried out at the very frame at which they are due.
@@ -53,7 +53,9 @@ export class VoiceEngine {
   private readonly lines = new Map<number, HeldLine>();
   /** The frame that is rendered next. */
   private frame: Frame = 0;
-  private vibratoPhase = 0;
+  /** Voices of one-voice sounds whose note was let go at this frame. */
+  private readonly ending = new Int16Array(VOICES);
+  private endingCount = 0;
 
   /**
    * @param sampleRate frames per second
@@ -93,13 +95,10 @@ export class VoiceEngine {
         this.agenda.take(this.record);
         this.carryOut(this.record);
       }
+      this.comeBack();
       const to = Math.min(end, this.agenda.next);
       this.renderFrames(this.frame - frame, to - frame, output);
       this.frame = to;
-    }
-    for (let i = 0; i < BLOCK; i++) {
-      left[i] = softClip(left[i]);
-      right[i] = softClip(right[i]);
     }
     this.meters[METER.voices] = this.soundingCount;
   }
@@ -116,23 +115,59 @@ export class VoiceEngine {
   }
 
   private renderFrames(from: number, to: number, output: EngineOutput): void {
-    const seconds = (to - from) / this.sampleRate;
-    this.vibratoPhase = (this.vibratoPhase + 2 * Math.PI * VIBRATO_HZ * seconds) % (2 * Math.PI);
-    const vibrato = Math.sin(this.vibratoPhase) * VIBRATO_DEPTH;
+    const then = this.now + (to - from) / this.sampleRate;
+    this.passZones();
     this.countVoices();
-    const { voices, strips, sounding } = this;
-    const then = this.now + seconds;
+    const { strips, now } = this;
     for (let s = 0; s < STRIPS; s++) {
       if (this.stripVoices[s] === 0) continue;
       strips.begin(from, to);
-      const pitch = strips.pitchOf(s, vibrato, then);
-      const opened = strips.openedOf(s);
-      for (let i = 0; i < this.soundingCount; i++) {
-        const v = sounding[i];
-        if (voices.strip[v] === s) voices.render(v, pitch, opened, from, to);
-      }
-      strips.finish(s, from, to, then, output);
+      const slice = strips.moves(s, now) ? SLICE : to - from;
+      for (let at = from; at < to; at += slice)
+        this.renderVoices(s, at, Math.min(to, at + slice), now + (at - from) / this.sampleRate);
+      if (!strips.finish(s, from, to, then, output)) this.clearStrip(s);
     }
+  }
+
+  private renderVoices(s: number, from: number, to: number, begin: Seconds): void {
+    const { voices, strips, sounding } = this;
+    const then = begin + (to - from) / this.sampleRate;
+    const bend = strips.bendOf(s, then);
+    const opened = strips.openedOf(s, then);
+    const depth = strips.vibratoOf(s, then) * VIBRATO_DEPTH;
+    const turned = 2 * Math.PI * VIBRATO_HZ * then;
+    for (let i = 0; i < this.soundingCount; i++) {
+      const v = sounding[i];
+      if (voices.strip[v] !== s) continue;
+      const swing =
+        depth === 0 ? 0 : Math.sin(turned * voices.vibratoRate[v] + voices.vibratoPhase[v]);
+      voices.render(v, bend * (1 + depth * swing), opened, from, to);
+    }
+  }
+
+  /** Has voices that glide go over into the recording of the keys that they have come to. */
+  private passZones(): void {
+    const { voices } = this;
+    for (let i = 0; i < this.soundingCount; i++) {
+      const v = this.sounding[i];
+      if (!voices.isGliding(v) || !voices.isHeld(v)) continue;
+      const zone = voices.zoneOf(v);
+      const sound = this.sounds[voices.slot[v]];
+      if (!zone || !sound) continue;
+      const root = zone.sampleRate / this.sampleRate;
+      const note = zone.rootKey + 12 * Math.log2(voices.stepOf(v) / root);
+      const passed = zoneFor(sound.zones, Math.round(note), voices.velocity[v]);
+      if (!passed || passed === zone) continue;
+      const into = voices.freePlace();
+      if (into < 0) return;
+      const semitones = zone.rootKey - passed.rootKey;
+      voices.cross(v, into, passed, (passed.sampleRate / zone.sampleRate) * 2 ** (semitones / 12));
+    }
+  }
+
+  /** Something on a strip is no number any more: its voices end, and what it kept is forgotten. */
+  private clearStrip(s: number): void {
+    for (let v = 0; v < VOICES; v++) if (this.voices.strip[v] === s) this.voices.free(v);
   }
 
   private countVoices(): void {
@@ -146,6 +181,8 @@ export class VoiceEngine {
   }
 
   private carryOut(record: Float64Array): void {
+    // A number that is none would stay in whatever it is mixed into.
+    for (let i = ARGUMENTS; i < RECORD; i++) if (!Number.isFinite(record[i])) return;
     const a = record[ARGUMENTS];
     const b = record[ARGUMENTS + 1];
     const c = record[ARGUMENTS + 2];
@@ -171,7 +208,8 @@ export class VoiceEngine {
         break;
       case COMMAND.bend:
         for (let s = 0; s < STRIPS; s++)
-          if ((record[ARGUMENTS + 1 + (s >> 5)] >>> (s & 31)) & 1) strips.setBend(s, a);
+          if ((record[ARGUMENTS + 1 + (s >> 5)] >>> (s & 31)) & 1)
+            strips.setBend(s, a, this.stripVoices[s] === 0, now);
         break;
       case COMMAND.modulation:
         strips.setModulation(a, b, c, now);
@@ -192,7 +230,15 @@ export class VoiceEngine {
         strips.setTone(a, b, c, this.stripVoices[a] === 0);
         break;
       case COMMAND.timbre:
-        strips.setTimbre(a, b, c, record[ARGUMENTS + 3], record[ARGUMENTS + 4]);
+        strips.setTimbre(
+          a,
+          b,
+          c,
+          record[ARGUMENTS + 3],
+          record[ARGUMENTS + 4],
+          this.stripVoices[a] === 0,
+          now,
+        );
         break;
     }
   }
@@ -210,15 +256,30 @@ export class VoiceEngine {
       record[ARGUMENTS + 8],
     ];
     const sound = this.sounds[slot];
-    const zone = sound && zoneFor(sound.zones, note, velocity);
-    if (!zone) return;
+    if (!sound || sound.zones.length === 0 || strip < 0 || strip >= STRIPS) return;
     if (polyphony === 1) {
-      this.lineOf(instance).push(id, note);
+      this.lineOf(instance).push(id, strip, slot, note, velocity, gain);
       if (glide > 0 && this.slide(instance, id, strip, note, glide)) return;
       this.cutInstance(instance, strip);
     } else if (polyphony > 0) this.makeRoom(instance, polyphony);
+    this.strike(id, strip, slot, instance, note, velocity, gain, polyphony === 1 ? glide : -1);
+  }
+
+  private strike(
+    id: number,
+    strip: number,
+    slot: number,
+    instance: number,
+    note: number,
+    velocity: number,
+    gain: number,
+    glideSeconds: Seconds,
+  ): void {
+    const sound = this.sounds[slot];
+    const zone = sound && zoneFor(sound.zones, note, velocity);
+    if (!zone) return;
     const v = this.voices.place();
-    if (this.voices.isSounding(v)) this.countStolen(v);
+    if (this.voices.stolen >= 0) this.countStolen(this.voices.stolen);
     const { voicing } = sound;
     const { sampleRate, strips } = this;
     const dynamics = gainFromDb(Math.max(SILENCE_DB + 1, (velocity / 127 - 1) * voicing.dynamics));
@@ -226,9 +287,11 @@ export class VoiceEngine {
       id,
       strip,
       instance,
+      slot,
+      velocity,
       zone,
       step: this.stepOf(zone, note),
-      glideSeconds: polyphony === 1 ? glide : -1,
+      glideSeconds,
       gain: gain * dynamics,
       attackFrames: attackSeconds(voicing, { attack: strips.attack[strip] }) * sampleRate,
       releaseFrames: releaseSeconds(voicing, { release: strips.release[strip] }) * sampleRate,
@@ -247,16 +310,34 @@ export class VoiceEngine {
     const { voices } = this;
     let sounding = -1;
     for (let v = 0; v < VOICES; v++) if (voices.id[v] === id && voices.isHeld(v)) sounding = v;
-    const mono = sounding >= 0 && voices.glideSeconds[sounding] >= 0;
-    for (const line of this.lines.values()) {
-      if (!line.remove(id)) continue;
-      // The note that is still held comes back.
-      if (mono && line.note >= 0) {
-        this.slideTo(sounding, line.id, line.note, voices.glideSeconds[sounding]);
-        return;
+    for (const line of this.lines.values()) if (line.remove(id)) break;
+    if (sounding < 0) return;
+    // Notes of one key may end together: whether one is held to come back to is known when all have been told.
+    if (voices.glideSeconds[sounding] >= 0 && this.endingCount < VOICES)
+      this.ending[this.endingCount++] = sounding;
+    else voices.release(sounding);
+  }
+
+  /** Where the last note of a one-voice sound was let go, the one that is still held comes back, on its own strip. */
+  private comeBack(): void {
+    const { voices } = this;
+    for (let i = 0; i < this.endingCount; i++) {
+      const v = this.ending[i];
+      if (!voices.isHeld(v)) continue;
+      const instance = voices.instance[v];
+      const held = this.lineOf(instance).last;
+      // Another note has taken the voice over meanwhile.
+      if (held?.id === voices.id[v]) continue;
+      if (!held) voices.release(v);
+      else if (held.strip === voices.strip[v])
+        this.slideTo(v, held.id, held.note, voices.glideSeconds[v]);
+      else {
+        const { id, strip, slot, note, velocity, gain } = held;
+        voices.release(v);
+        this.strike(id, strip, slot, instance, note, velocity, gain, voices.glideSeconds[v]);
       }
     }
-    if (sounding >= 0) voices.release(sounding);
+    this.endingCount = 0;
   }
 
   private lineOf(instance: number): HeldLine {
@@ -322,11 +403,4 @@ export class VoiceEngine {
     this.meters[METER.stolen]++;
     this.meters[METER.stolenFrom + this.voices.strip[v]]++;
   }
-}
-
-function softClip(sample: number): number {
-  const size = Math.abs(sample);
-  if (size <= KNEE) return sample;
-  const bent = KNEE + (1 - KNEE) * Math.tanh((size - KNEE) / (1 - KNEE));
-  return sample < 0 ? -bent : bent;
 }

@@ -2,25 +2,35 @@ import type { Zone } from '../synthesis/zone.js';
 import type { InnerLoop } from './inner-loop.js';
 import { LOOK_AHEAD, LOOK_BACK, sampleAtSeam } from './interpolation.js';
 
-/** Voices that sound at one time; the oldest gives way beyond that. */
-export const VOICES = 128;
+/** Voices that play at one time; the oldest gives way beyond that. */
+export const MOST_VOICES = 128;
+/** Places for voices: some more than play, in which those that gave way fade out. */
+export const VOICES = 160;
 
 const FREE = 0;
 const ATTACK = 1;
 const HOLD = 2;
 const RELEASE = 3;
+const CUT = 4;
 
-/** Amplitude below which a voice is over (−84 dB). */
-const INAUDIBLE = 6e-5;
+/** Amplitude below which a voice that has risen is over (−90 dB), held or not. */
+const INAUDIBLE = 3.2e-5;
 const FALL_60_DB = Math.log(1000);
-/** Seconds in which a voice that is cut falls by 60 dB: as good as at once, without a click. */
-const CUT_SECONDS = 0.008;
+/** Seconds in which a voice that is cut fades out: as good as at once, and as smoothly as half a wave, so that nothing clicks. */
+const CUT_SECONDS = 0.012;
+/** Frames of that fade that are worked out as a straight line. */
+const CUT_FRAMES = 16;
+/** Seconds in which a voice that glides goes over into the recording of other keys. */
+const CROSSING_SECONDS = 0.012;
 
 /** How a voice begins. Lengths in frames. */
 export interface VoiceStart {
   id: number;
   strip: number;
   instance: number;
+  /** The sound's slot, and the velocity: what chooses the zone of another note. */
+  slot: number;
+  velocity: number;
   zone: Zone;
   /** Samples of the recording a frame. */
   step: number;
@@ -45,7 +55,14 @@ export class Voices {
   readonly id = new Float64Array(VOICES);
   readonly strip = new Int16Array(VOICES);
   readonly instance = new Int32Array(VOICES);
+  readonly slot = new Int32Array(VOICES);
+  readonly velocity = new Float64Array(VOICES);
   readonly glideSeconds = new Float64Array(VOICES);
+  /** Where in its swing the vibrato of each is, radians, and how quick it is: no two hands tremble alike. */
+  readonly vibratoPhase = new Float64Array(VOICES);
+  readonly vibratoRate = new Float64Array(VOICES);
+  /** The voice that gave way to the one placed last; −1 for none. */
+  stolen = -1;
   private readonly stage = new Uint8Array(VOICES);
   private readonly zone: (Zone | null)[] = new Array<Zone | null>(VOICES).fill(null);
   private readonly position = new Float64Array(VOICES);
@@ -61,6 +78,9 @@ export class Voices {
   private readonly loopFall = new Float64Array(VOICES);
   private readonly cutoff = new Float64Array(VOICES);
   private readonly begun = new Float64Array(VOICES);
+  /** While it is cut: the envelope it fades from, and frames since. */
+  private readonly cutFrom = new Float64Array(VOICES);
+  private readonly cutDone = new Float64Array(VOICES);
   private count = 0;
 
   constructor(
@@ -86,25 +106,47 @@ export class Voices {
     return this.zone[v];
   }
 
-  /** A free voice, else the oldest that is already going, else the oldest of all. */
+  /** A free place. When too many play, the oldest that is already going, else the oldest of all, is cut: see {@link stolen}. */
   place(): number {
-    let best = 0;
-    let bestRank = Infinity;
+    this.stolen = -1;
+    let free = -1;
+    let playing = 0;
+    let oldest = -1;
+    let oldestRank = Infinity;
+    let longestCut = 0;
     for (let v = 0; v < VOICES; v++) {
-      if (this.stage[v] === FREE) return v;
-      const rank = this.begun[v] + (this.stage[v] === RELEASE ? 0 : 1e12);
-      if (rank < bestRank) {
-        bestRank = rank;
-        best = v;
+      const stage = this.stage[v];
+      if (stage === FREE) free = v;
+      else if (stage === CUT) {
+        if (this.stage[longestCut] !== CUT || this.cutDone[v] > this.cutDone[longestCut])
+          longestCut = v;
+      } else {
+        playing++;
+        const rank = this.begun[v] + (stage === RELEASE ? 0 : 1e12);
+        if (rank >= oldestRank) continue;
+        oldestRank = rank;
+        oldest = v;
       }
     }
-    return best;
+    if (playing >= MOST_VOICES) {
+      this.stolen = oldest;
+      this.cut(oldest);
+    }
+    return free >= 0 ? free : longestCut;
+  }
+
+  /** A place that is free as it is; −1 when there is none. */
+  freePlace(): number {
+    for (let v = 0; v < VOICES; v++) if (this.stage[v] === FREE) return v;
+    return -1;
   }
 
   start(v: number, start: VoiceStart): void {
     this.id[v] = start.id;
     this.strip[v] = start.strip;
     this.instance[v] = start.instance;
+    this.slot[v] = start.slot;
+    this.velocity[v] = start.velocity;
     this.glideSeconds[v] = start.glideSeconds;
     this.zone[v] = start.zone;
     this.position[v] = 0;
@@ -119,6 +161,10 @@ export class Voices {
     this.cutoff[v] = start.cutoff;
     this.loop.filters.fill(0, v * 4, v * 4 + 4);
     this.begun[v] = ++this.count;
+    // The golden ratio spreads any number of them evenly.
+    const place = (this.count * 0.618034) % 1;
+    this.vibratoPhase[v] = 2 * Math.PI * place;
+    this.vibratoRate[v] = 0.95 + 0.1 * ((this.count * 0.754878) % 1);
   }
 
   /** Goes into its release. */
@@ -126,10 +172,12 @@ export class Voices {
     this.stage[v] = RELEASE;
   }
 
-  /** Ends within a few milliseconds. */
+  /** Fades out within a few milliseconds. */
   cut(v: number): void {
-    this.stage[v] = RELEASE;
-    this.releaseFall[v] = Math.exp(-FALL_60_DB / (CUT_SECONDS * this.sampleRate));
+    if (this.stage[v] === CUT || this.stage[v] === FREE) return;
+    this.stage[v] = CUT;
+    this.cutFrom[v] = this.envelope[v];
+    this.cutDone[v] = 0;
   }
 
   /** Ends at once. */
@@ -144,6 +192,41 @@ export class Voices {
     this.stepGoal[v] = step;
     this.glideFrames[v] = frames;
     this.stepFactor[v] = (step / this.step[v]) ** (1 / frames);
+  }
+
+  /** The step of a voice, as far as it has glided. */
+  stepOf(v: number): number {
+    return this.step[v];
+  }
+
+  isGliding(v: number): boolean {
+    return this.glideFrames[v] > 0;
+  }
+
+  /** Goes on with voice `v` in another place and another zone, and fades the old one out. `ratio` is that of their steps. */
+  cross(v: number, into: number, zone: Zone, ratio: number): void {
+    const before = this.zone[v];
+    if (!before) return;
+    for (const table of [this.id, this.strip, this.instance, this.slot, this.velocity])
+      table[into] = table[v];
+    for (const table of [this.glideSeconds, this.vibratoPhase, this.vibratoRate, this.gain])
+      table[into] = table[v];
+    for (const table of [this.releaseFall, this.loopFall, this.cutoff, this.begun])
+      table[into] = table[v];
+    for (const table of [this.stepFactor, this.glideFrames]) table[into] = table[v];
+    this.step[into] = this.step[v] * ratio;
+    this.stepGoal[into] = this.stepGoal[v] * ratio;
+    this.zone[into] = zone;
+    let position = (this.position[v] / before.sampleRate) * zone.sampleRate;
+    const loop = zone.loopEnd - zone.loopStart;
+    if (zone.loopEnd > 0 && position >= zone.loopEnd)
+      position = zone.loopStart + ((position - zone.loopStart) % loop);
+    this.position[into] = Math.min(position, zone.left.length - 2);
+    this.stage[into] = ATTACK;
+    this.envelope[into] = 0;
+    this.attackStep[into] = 1 / (CROSSING_SECONDS * this.sampleRate);
+    this.loop.filters.copyWithin(into * 4, v * 4, v * 4 + 4);
+    this.cut(v);
   }
 
   /**
@@ -176,10 +259,10 @@ export class Voices {
         at += run;
       }
     }
-    const over =
-      (this.stage[v] === RELEASE && this.envelope[v] < INAUDIBLE) ||
-      this.gain[v] < INAUDIBLE * 0.01;
-    if (over) this.stage[v] = FREE;
+    const strength = this.envelope[v] * this.gain[v];
+    // A number that is none is never below anything; it ends the voice it got into.
+    const audible = strength >= INAUDIBLE || (this.stage[v] === ATTACK && strength >= 0);
+    if (!audible) this.stage[v] = FREE;
   }
 
   private glide(v: number, frames: number): void {
@@ -189,8 +272,9 @@ export class Voices {
     this.step[v] = left <= frames ? this.stepGoal[v] : this.step[v] * this.stepFactor[v] ** frames;
   }
 
-  /** Of some frames, those before the attack ends: the envelope then goes on in another way. */
+  /** Of some frames, those before the envelope goes on in another way. */
   private envelopeRun(v: number, frames: number): number {
+    if (this.stage[v] === CUT) return Math.min(frames, CUT_FRAMES);
     if (this.stage[v] !== ATTACK) return frames;
     const left = Math.ceil((1 - this.envelope[v]) / this.attackStep[v]) - 1;
     return Math.min(frames, left);
@@ -205,6 +289,14 @@ export class Voices {
         this.stage[v] = HOLD;
       }
     } else if (this.stage[v] === RELEASE) this.envelope[v] *= this.releaseFall[v];
+    else if (this.stage[v] === CUT) this.envelope[v] = this.fadeOn(v, 1);
+  }
+
+  /** The envelope of a voice that is cut, some frames further on. */
+  private fadeOn(v: number, frames: number): number {
+    this.cutDone[v] += frames;
+    const share = Math.min(1, this.cutDone[v] / (CUT_SECONDS * this.sampleRate));
+    return this.cutFrom[v] * (0.5 + 0.5 * Math.cos(Math.PI * share));
   }
 
   /** One frame where the recording begins, wraps round or ends. */
@@ -251,9 +343,10 @@ export class Voices {
     smoothing: number,
     fall: number,
   ): void {
-    const rise = this.stage[v] === ATTACK ? this.attackStep[v] : 0;
-    const shrink = this.stage[v] === RELEASE ? this.releaseFall[v] : 1;
     const envelope = this.envelope[v];
+    const shrink = this.stage[v] === RELEASE ? this.releaseFall[v] : 1;
+    let rise = this.stage[v] === ATTACK ? this.attackStep[v] : 0;
+    if (this.stage[v] === CUT) rise = (this.fadeOn(v, frames) - envelope) / frames;
     const strength = this.gain[v] * shrink;
     this.loop.run(
       v,

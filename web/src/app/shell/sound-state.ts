@@ -10,6 +10,10 @@ import { Live } from '../live/live';
 /** Milliseconds for which a failure of the sound is told. */
 const FAILURE_SHOWN = 30_000;
 
+/** dB that the limiter holds back before its lamp lights up, and milliseconds for which that stays on. */
+const AUDIBLY_HELD_BACK = 0.5;
+const LAMP_SHOWN = 1500;
+
 /** Whether sound is on, how far the sounds are made, how many voices sound, and the output's level. */
 @Component({
   selector: 'pc-sound-state',
@@ -38,6 +42,8 @@ const FAILURE_SHOWN = 30_000;
       <span class="told">
         <span
           class="meter"
+          [class.limited]="limited()"
+          [matTooltip]="limited() ? 'Too loud: it is held back. Take some layers down.' : ''"
           role="meter"
           aria-label="Output level"
           aria-valuemin="0"
@@ -93,6 +99,13 @@ const FAILURE_SHOWN = 30_000;
       font-size: 12px;
       line-height: 1;
     }
+    .meter.limited {
+      outline: 2px solid #ffb3a8;
+      outline-offset: 1px;
+    }
+    .meter.limited span {
+      background: #ff8f7d;
+    }
     mat-progress-bar {
       width: 64px;
       --mat-progress-bar-active-indicator-color: var(--lamp);
@@ -131,6 +144,9 @@ export class SoundState {
   });
   /** True for a while after sound has failed and begun again. */
   protected readonly failed = signal(false);
+  /** True for a moment after the limiter had to hold the whole back. */
+  protected readonly limited = signal(false);
+  private limitedAt = -Infinity;
   protected readonly trouble = computed(() =>
     this.failed()
       ? 'Sound failed and has begun again. Strike anew what you hold.'
@@ -142,6 +158,8 @@ export class SoundState {
       const { audio, sounds } = this.live;
       this.state.set(audio.audioState);
       this.problem.set(audio.problem);
+      if (audio.heldBack > AUDIBLY_HELD_BACK) this.limitedAt = performance.now();
+      this.limited.set(performance.now() - this.limitedAt < LAMP_SHOWN);
       this.failed.set(performance.now() - audio.failedAt < FAILURE_SHOWN);
       this.voices.set(audio.voices);
       this.ready.set(sounds.preferredReady);

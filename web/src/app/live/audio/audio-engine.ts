@@ -19,10 +19,10 @@ const CLOCKS_COMPARED = 50;
 export type AudioState = 'waiting for a click' | 'on' | 'cannot start';
 
 /**
- * The audio side: a worklet with the voice engine, the shared effects, an analyser on the way out.
+ * The audio side: a worklet with the voice engine, the shared effects, a limiter and an analyser on the way out.
  *
- * commands ─► [worklet] ─┬─► master ─► analyser ─► loudspeakers
- *                        └─► reverb, delay, chorus ─┘
+ * commands ─► [voices] ─┬─► master ─► [limiter] ─► analyser ─► loudspeakers
+ *                       └─► reverb, delay, chorus ─┘
  *
  * Commands go through shared memory and never wait; they can be written before sound is on.
  */
@@ -32,6 +32,8 @@ export class AudioEngine {
   readonly meters: Float32Array;
   private readonly commandMemory = new SharedArrayBuffer(COMMAND_RING_BYTES);
   private readonly meterMemory = new SharedArrayBuffer(METERS * 4);
+  private readonly heldBackMemory = new SharedArrayBuffer(4);
+  private readonly heldBackNow = new Float32Array(this.heldBackMemory);
   private context: AudioContext | null = null;
   private node: AudioWorkletNode | null = null;
   private built: Promise<void> | null = null;
@@ -68,6 +70,12 @@ export class AudioEngine {
   /** Voices that sound now. */
   get voices(): number {
     return this.meters[METER.voices];
+  }
+
+  /** dB by which the limiter holds the whole back now; 0 while all is well. */
+  get heldBack(): number {
+    const share = this.heldBackNow[0];
+    return share <= 0 ? 0 : -20 * Math.log10(1 - Math.min(share, 0.999));
   }
 
   /** Turns sound on. To be called from a click or key press; harmless when it is on already. */
@@ -133,7 +141,16 @@ export class AudioEngine {
     this.analyser = new AnalyserNode(context, { fftSize: 8192, smoothingTimeConstant: 0.3 });
     this.effects = new SharedEffects(context, master);
     if (this.wanted) this.effects.set(this.wanted.effects, this.wanted.tempo);
-    master.connect(this.analyser).connect(context.destination);
+    const limiter = new AudioWorkletNode(context, 'pentachord-limiter', {
+      outputChannelCount: [2],
+      processorOptions: { back: this.heldBackMemory },
+    });
+    limiter.onprocessorerror = () => {
+      // Better too loud than silent.
+      limiter.disconnect();
+      if (this.analyser) master.connect(this.analyser);
+    };
+    master.connect(limiter).connect(this.analyser).connect(context.destination);
     this.clock = new AudioClock(context.sampleRate);
     setInterval(() => this.compareClocks(), CLOCKS_COMPARED);
     // A browser that was asleep reads on where it stopped; what found no room meanwhile is asked for anew.

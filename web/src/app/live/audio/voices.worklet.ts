@@ -1,9 +1,12 @@
 import {
+  BLOCK,
   blockOutput,
   CommandRing,
+  Limiter,
   VoiceEngine,
   type EngineOutput,
   type LoadedSound,
+  type Stereo,
 } from '@pentachord/core/sampler';
 
 // The types of this global scope are in no standard library of the compiler.
@@ -14,7 +17,7 @@ declare class AudioWorkletProcessor {
 }
 declare function registerProcessor(
   name: string,
-  processor: new (options: { processorOptions: WorkletMemory }) => AudioWorkletProcessor,
+  processor: new (options: { processorOptions: never }) => AudioWorkletProcessor,
 ): void;
 
 /** Memory shared with the page. */
@@ -57,4 +60,29 @@ class VoicesProcessor extends AudioWorkletProcessor {
   }
 }
 
+/** The last thing before the loudspeakers; `back` tells the page what share of the gain is held back. */
+class LimiterProcessor extends AudioWorkletProcessor {
+  private readonly limiter = new Limiter(sampleRate);
+  private readonly back: Float32Array;
+  private readonly from: Stereo = blockOutput().mix;
+  private readonly into: Stereo = blockOutput().mix;
+  private readonly silence = new Float32Array(BLOCK);
+
+  constructor({ processorOptions }: { processorOptions: { back: SharedArrayBuffer } }) {
+    super();
+    this.back = new Float32Array(processorOptions.back);
+  }
+
+  process([input]: Float32Array[][], [output]: Float32Array[][]): boolean {
+    // While nothing is connected there is nothing to hear; what was heard still comes out.
+    this.from.left = input.at(0) ?? this.silence;
+    this.from.right = input.at(1) ?? this.from.left;
+    this.into.left = output[0];
+    this.into.right = output[1];
+    this.back[0] = this.limiter.render(this.from, this.into);
+    return true;
+  }
+}
+
 registerProcessor('pentachord-voices', VoicesProcessor);
+registerProcessor('pentachord-limiter', LimiterProcessor);

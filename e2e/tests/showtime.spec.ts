@@ -56,6 +56,28 @@ test('next and back by button, space, arrows, pad and pedal; the ends of the sho
   await expect(page.getByTestId('then')).toHaveText('the show is over');
 });
 
+test('space presses a button that was reached by keyboard, and a click leaves none behind', async ({
+  desk,
+  rig,
+  page,
+}) => {
+  await desk.soundsReady();
+  await page.getByRole('link', { name: 'Showtime' }).click();
+  await expect(cue(page)).toHaveText('intro');
+  await rig.press(64, 90);
+  await expect(page.getByText(/[1-9]\d* voices?/)).toBeVisible();
+  const panic = page.getByRole('button', { name: /All notes off/ });
+  await page.keyboard.press('Tab');
+  await panic.focus();
+  await page.keyboard.press('Space');
+  await noVoices(page);
+  await expect(cue(page)).toHaveText('intro');
+  await rig.release(64);
+  await panic.click();
+  await page.keyboard.press('Space');
+  await expect(cue(page)).toHaveText('verse');
+});
+
 test('a cue glides: what it mutes is heard to fade over its seconds instead of stopping', async ({
   desk,
   rig,

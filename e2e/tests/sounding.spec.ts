@@ -112,6 +112,8 @@ test('whatever is played, nothing beyond full scale goes out, and a lamp tells',
   ear,
 }) => {
   await desk.openSong('Saltglass');
+  await desk.open('Deep pad', 'Balance and effects');
+  await desk.type('Level, dB', '12');
   const meter = page.getByRole('meter', { name: 'Output level' });
   await expect(meter).not.toHaveClass(/limited/);
   await ear.listen();

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Layer } from '../model/patch/layer.js';
 import type { Patch } from '../model/patch/patch.js';
 import { compilePatch, compileRig } from '../routing/compile.js';
-import { demoRig, keys, layer, patchOf, velocities } from '../testing/fixtures.js';
+import { demoRig, keyboard, keys, layer, patchOf, velocities } from '../testing/fixtures.js';
 import { mendOf, movingSplit, type LayerChanges, type RangeChanges } from './mends.js';
 import { remarks } from './remarks.js';
 
@@ -62,6 +62,22 @@ describe('a layer that is never heard', () => {
     expect(after.filter((remark) => remark.kind === 'neverHeard')).toEqual([]);
   });
 
+  it('is told when the keyboard’s own touch never reaches its strengths', () => {
+    const touch = { ...layer('x').touch, outHigh: 90 };
+    const soft = [keyboard('upper', { touch })];
+    const patch = patchOf([layer('hard', { velocities: velocities(100, 127) })]);
+    const found = remarks(compilePatch(patch, { rig: compileRig(soft), songShift: 0 }), {
+      devices: soft,
+      sounds: new Map(),
+      middleC: 4,
+    }).find(({ kind }) => kind === 'neverHeard');
+    expect(found?.text).toBe(
+      'A is never heard: no keyboard it listens to plays as it answers, from 100 to 127',
+    );
+    const mend = found && mendOf(found, patch, soft);
+    expect(mend?.changes.hard.velocities).toMatchObject({ low: 1, high: 127 });
+  });
+
   it('says so, without a mend, where there is none that is plainly right', () => {
     const nowhere = patchOf([layer('high', { keys: keys(110, 120) })]);
     const first = remarksOf(nowhere).filter((remark) => remark.kind === 'neverHeard')[0];
@@ -83,6 +99,34 @@ describe('one-click mends', () => {
     const mend = beyond && mendOf(beyond, patch, demoRig);
     expect(mend?.words).toBe('end at the keyboard');
     expect(mend?.changes['a'].keys).toEqual(keys(36, 96, 0, 40));
+  });
+
+  it('leave the larger of two keyboards its keys, and the remark speaks of both', () => {
+    const both = patchOf([layer('a', { level: 0, keys: keys(20, 110) })]);
+    const said = remarksOf(both).filter(({ kind }) => kind === 'beyondKeyboard');
+    expect(said.map(({ text }) => text)).toEqual(['A reaches beyond its keyboards: A♭0–D8']);
+    const mend = mendOf(said[0], both, demoRig);
+    expect(mend?.changes.a.keys).toMatchObject({ low: 28, high: 103 });
+    const within = patchOf([layer('a', { level: 0, keys: keys(30, 100) })]);
+    expect(remarksOf(within).filter(({ kind }) => kind === 'beyondKeyboard')).toEqual([]);
+  });
+
+  it('keep to MIDI on a keyboard that is shifted beyond it, and offer nothing where there is nothing', () => {
+    const shifted = [keyboard('upper', { octaveShift: 3 })];
+    const said = (patch: Patch) =>
+      remarks(compilePatch(patch, { rig: compileRig(shifted), songShift: 0 }), {
+        devices: shifted,
+        sounds: new Map(),
+        middleC: 4,
+      });
+    const low = patchOf([upper('low', { keys: keys(0, 100) })]);
+    const [silent] = said(low);
+    expect(silent.kind).toBe('silentKeys');
+    expect(mendOf(silent, low, shifted)?.changes).toMatchObject({ low: { keys: { high: 127 } } });
+    const whole = patchOf([upper('whole', {})]);
+    const [beyond] = said(whole);
+    expect(beyond.kind).toBe('silentKeys');
+    expect(mendOf(beyond, whole, shifted)).toBeNull();
   });
 
   it('close a gap of silent keys in the middle, with every layer at its edges', () => {

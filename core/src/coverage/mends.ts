@@ -12,8 +12,7 @@ import {
 import { crossfaded, meeting, movedSplit, overlapOf } from '../range/splits.js';
 import { isKeyboard, type Device } from '../model/rig/rig.js';
 import { EVEN_TOUCH } from '../touch/touch.js';
-import { groundOf } from './coverage.js';
-import { causeOfSilence } from './never-heard.js';
+import { causeOfSilence, groundHeardBy } from './never-heard.js';
 import type { Remark, RemarkKind } from './remark.js';
 
 /** New keys or velocities by layer id. */
@@ -41,8 +40,10 @@ export function mendOf(remark: Remark, patch: Patch, devices: readonly Device[])
   if (remark.kind === 'neverHeard') return layer ? hearing(layer, devices) : null;
   if (!where) return null;
   const keyboard = devices.filter(isKeyboard).find((k) => k.id === remark.keyboardId);
-  if (remark.kind === 'beyondKeyboard' && layer && keyboard)
-    return trimmed(layer, groundOf(keyboard).keys, 'end at the keyboard');
+  if (remark.kind === 'beyondKeyboard' && layer && keyboard) {
+    const ground = groundHeardBy(layer, devices);
+    return ground && trimmed(layer, ground, 'end at the keyboard');
+  }
   if (remark.kind === 'silentKeys') {
     const here = patch.layers.filter((layer) => listensTo(layer, remark.keyboardId));
     return closing(here, 'keys', where.keys);
@@ -221,6 +222,10 @@ function hearing(layer: Layer, devices: readonly Device[]): Mend | null {
       return mend('let it hear any keyboard', { keyboards: 'any' });
     case 'channel':
       return mend('let it hear any channel', { channel: 'any' });
+    case 'keyboardTouch':
+      return mend('let it answer every strength', {
+        velocities: { ...layer.velocities, low: 1, high: 127 },
+      });
     case 'touch':
       return mend('give it an even touch', { touch: EVEN_TOUCH });
     default:
@@ -230,13 +235,16 @@ function hearing(layer: Layer, devices: readonly Device[]): Mend | null {
 
 function trimmed(layer: Layer, to: Span, words: string): Mend | null {
   const keys = intersection(layer.keys, to);
-  if (!keys) return null;
+  if (!keys || (keys.low === layer.keys.low && keys.high === layer.keys.high)) return null;
   let range = withRangePart(layer.keys, 'low', keys.low);
   range = withRangePart(range, 'high', keys.high);
   return { words, changes: { [layer.id]: { keys: range } } };
 }
 
-function closing(layers: readonly Layer[], axis: Axis, gap: Span): Mend | null {
+function closing(layers: readonly Layer[], axis: Axis, silent: Span): Mend | null {
+  // An octave shift can bring a keyboard beyond MIDI, where no layer can answer.
+  const gap = intersection(silent, { low: axis === 'keys' ? 0 : 1, high: 127 });
+  if (!gap) return null;
   const below = layers.filter((layer) => layer[axis].high === gap.low - 1);
   const above = layers.filter((layer) => layer[axis].low === gap.high + 1);
   const changes: RangeChanges = {};

@@ -7,7 +7,7 @@ import { intersection, widthOf, type Span } from '../range/range.js';
 import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
 import { layersHearing } from '../routing/hearing.js';
 import { loudnessRemarks } from './loudness-remarks.js';
-import { neverHeard } from './never-heard.js';
+import { groundHeardBy, neverHeard } from './never-heard.js';
 import type { Remark, RemarkKind } from './remark.js';
 import { coverage, groundOf, isFullHeight, type Coverage, type Ground } from './coverage.js';
 
@@ -33,7 +33,7 @@ export function remarks(patch: CompiledPatch, settings: RemarkSettings): Remark[
       ...twiceRemarks(covered, patch, keyboard, settings),
       ...loudnessRemarks(covered, patch, keyboard, settings),
     );
-    for (const layer of here) found.push(...layerRemarks(layer, keyboard, settings));
+    for (const layer of here) found.push(...layerRemarks(layer, patch, keyboard, settings));
   }
   for (const layer of patch.layers) {
     const reason = neverHeard(layer, patch, settings.devices);
@@ -132,8 +132,9 @@ function around(a: Ground, b: Ground): Ground {
 
 function layerRemarks(
   layer: CompiledLayer,
+  patch: CompiledPatch,
   keyboard: Keyboard,
-  { sounds, middleC }: RemarkSettings,
+  { sounds, middleC, devices }: RemarkSettings,
 ): Remark[] {
   const found: Remark[] = [];
   const ground = groundOf(keyboard);
@@ -158,17 +159,22 @@ function layerRemarks(
       layerIds: [layer.id],
     });
 
-  // A limit at the very end of MIDI means “no limit”, not a key that the keyboard ought to have.
-  const answered = {
-    low: layer.keyLow === 0 ? ground.keys.low : layer.keyLow,
-    high: layer.keyHigh === 127 ? ground.keys.high : layer.keyHigh,
-  };
-  if (answered.low < ground.keys.low || answered.high > ground.keys.high)
+  // A limit at the very end of MIDI means “no limit”, not a key that the keyboard ought to have. Of several keyboards the
+  // layer reaches beyond those that are told, if it reaches beyond all of them.
+  const limited = (within: Span) => ({
+    low: layer.keyLow === 0 ? within.low : layer.keyLow,
+    high: layer.keyHigh === 127 ? within.high : layer.keyHigh,
+  });
+  const answered = limited(ground.keys);
+  const all = groundHeardBy(layer.source, devices);
+  const ofAll = all && limited(all);
+  const heard = devices.filter(isKeyboard).filter((k) => layersHearing(patch, k).includes(layer));
+  if (ofAll && (ofAll.low < all.low || ofAll.high > all.high) && heard[0] === keyboard)
     say(
       'beyondKeyboard',
       'note',
-      `${letter} reaches beyond ${keyboard.name}: ${keysInWords({ low: layer.keyLow, high: layer.keyHigh }, middleC)}`,
-      answered,
+      `${letter} reaches beyond ${heard.length > 1 ? 'its keyboards' : keyboard.name}: ${keysInWords({ low: layer.keyLow, high: layer.keyHigh }, middleC)}`,
+      ofAll,
     );
 
   const played = intersection(answered, ground.keys);

@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { demoRig } from '../testing/fixtures.js';
+import { demoRig, keyboard } from '../testing/fixtures.js';
 import { ScheduledOutput } from '../testing/scheduled-output.js';
+import { EVEN_TOUCH } from '../touch/touch.js';
 import { PlayerHost } from './player-host.js';
 import { Player } from './player.js';
 
@@ -40,6 +41,17 @@ describe('a tap', () => {
     host.tap((_time, _port, _device, _status, data1) => seen.push(data1));
     host.receive(port, [0x90, 60, 100, 61, 100]);
     expect(seen).toEqual([60, 61]);
+  });
+});
+
+describe('a key that is played to set something', () => {
+  it('counts as the layers hear it, after the keyboard’s own octave shift and touch', () => {
+    const heard: number[][] = [];
+    host.listenToKeys((key, velocity) => heard.push([key, velocity]));
+    const touch = { ...EVEN_TOUCH, inLow: 20, below: 'silent' as const, outHigh: 100 };
+    host.setRig([keyboard('upper', { octaveShift: 1, touch })], []);
+    host.receive(port, [0x90, 60, 127, 60, 10, 120, 127]);
+    expect(heard).toEqual([[72, 100]]);
   });
 });
 

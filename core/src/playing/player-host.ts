@@ -5,6 +5,7 @@ import type { ControlMessage } from '../model/patch/control.js';
 import { isKeyboard, type Device } from '../model/rig/rig.js';
 import type { ShowAction, ShowControl } from '../model/show/show.js';
 import type { Seconds } from '../units/times.js';
+import { touchOut } from '../touch/touch.js';
 import type { Player } from './player.js';
 import { ShowActions } from './show-actions.js';
 
@@ -18,7 +19,7 @@ export interface LastMessage {
   data2: number;
 }
 
-/** Hears a struck key before anything else; used by fields that are set by playing. */
+/** Hears a struck key before anything else, as the layers hear it; used by fields that are set by playing. */
 export type KeyListener = (key: number, velocity: number, deviceId: string) => void;
 
 /** Hears whatever is moved before anything else; used for learning. It gives back true when it has used the message up. */
@@ -170,11 +171,18 @@ export class PlayerHost {
       this.letGo(device, status, data1, data2);
       return;
     }
-    if ((status & 0xf0) === NOTE_ON && data2 > 0)
-      for (const listener of this.keyListeners) listener(data1, data2, this.devices[device].id);
+    if ((status & 0xf0) === NOTE_ON && data2 > 0) this.tellKey(this.devices[device], data1, data2);
     if (this.tied(this.devices[device].id, status, data1, data2))
       this.letGo(device, status, data1, data2);
     else this.player.message(device, status, data1, data2);
+  }
+
+  /** Tells a struck key as the layers hear it, after its keyboard's own octave shift and touch. */
+  private tellKey(device: Device, key: number, velocity: number): void {
+    const heard = isKeyboard(device) ? key + device.octaveShift * 12 : key;
+    const strength = isKeyboard(device) ? touchOut(device.touch, velocity) : velocity;
+    if (heard < 0 || heard > 127 || strength === 0) return;
+    for (const listener of this.keyListeners) listener(heard, strength, device.id);
   }
 
   /** The release of a key that means something else now: it still ends what the key may have begun before. */

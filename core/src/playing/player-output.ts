@@ -16,6 +16,8 @@ export interface PlayerOutput {
     gain: number,
     at: Seconds,
   ): void;
+  /** Whether what a layer plays dies away by itself, like a string: struck again under the pedal it goes on ringing. */
+  ringsOn(layer: CompiledLayer): boolean;
   /** Lets a voice go into its release. */
   end(voice: number, at: Seconds): void;
   /** Calls off whatever of a voice is not due yet, its start included. */

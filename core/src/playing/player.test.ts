@@ -34,6 +34,13 @@ class Listener implements PlayerOutput {
   callOffEnd(): void {
     // The same.
   }
+  /** Layers by the id of a string die away by themselves. */
+  ringsOn({ id }: { id: string }): boolean {
+    return id === 'string';
+  }
+  moveDevices(): void {
+    // Nothing is kept by device here.
+  }
   control(device: number, channel: number, controller: number, value: number): void {
     this.log.push(`cc ${device} ${channel} ${controller} ${value}`);
   }
@@ -91,6 +98,25 @@ describe('the player', () => {
     player.noteOn(0, 1, 60, 92);
     expect(names()).toEqual(['a 60']);
     expect(player.voicesHeld).toBe(1);
+  });
+
+  it('lets a string ring on under the pedal when it is struck again, and no more than one strike of it', () => {
+    player.take(compiled([layer('string'), layer('pad')]));
+    const strike = (velocity: number) => {
+      player.noteOn(0, 1, 60, velocity);
+      player.noteOff(0, 1, 60);
+    };
+    player.message(0, 0xb0, 64, 127);
+    strike(120);
+    strike(20);
+    strike(30);
+    const ringing = [...heard.sounding.values()].map((v) => `${v.layer} ${v.velocity}`);
+    expect(ringing.sort()).toEqual(['pad 30', 'string 20', 'string 30']);
+    player.message(0, 0xb0, 64, 0);
+    expect(names()).toEqual([]);
+    player.noteOn(0, 1, 60, 120);
+    player.noteOn(0, 1, 60, 20);
+    expect(names().sort()).toEqual(['pad 60', 'string 60']);
   });
 
   it('lets held notes finish in the old patch, or cuts them, when a cue changes the patch', () => {

@@ -125,8 +125,7 @@ export class Player implements ChannelMessages {
   /** A struck key; velocity 1–127. */
   noteOn(device: number, channel: number, key: number, velocity: number): void {
     const slot = keySlot(device, channel, key);
-    // Struck again before its release, or while the pedal still holds it: one string, one voice.
-    this.voices.end(slot);
+    this.voices.strikeAgain(slot);
     this.velocityDown[device * 128 + key] = velocity;
     this.last.device = device;
     this.last.channel = channel;
@@ -143,7 +142,8 @@ export class Player implements ChannelMessages {
       const gain = rangeGainOf(layer, heardKey, heardVelocity);
       const chain = this.treated.chainOf(layer);
       const id = ++this.voicesBegun;
-      this.voices.begin(slot, id, layer.obeysSustain, chain);
+      const ringsOn = !chain && this.output.ringsOn(layer);
+      this.voices.begin(slot, id, layer.obeysSustain, chain, this.notesPlayed, ringsOn);
       if (chain) chain.press(id, heardKey, heardVelocity, gain, NOW);
       else
         this.output.start(

@@ -9,6 +9,8 @@ import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
 import { hears } from '../routing/hearing.js';
 import { BUS, COMMAND, type CommandWriter } from '../sampler/command-ring.js';
 import { METER, STRIPS } from '../sampler/meters.js';
+import { recipeOf } from '../synthesis/house-sounds.js';
+import { isKit } from '../synthesis/recipe.js';
 import { gainFromDb, SILENCE_DB } from '../units/decibels.js';
 import type { Frame, Seconds } from '../units/times.js';
 import { Controllers, expressionGain } from './controllers.js';
@@ -18,6 +20,7 @@ import type { PlayerOutput } from './player-output.js';
 
 /** Semitones that a full pitch wheel bends. */
 const BEND_RANGE = 2;
+const MIDDLE_C = 60;
 /** Seconds over which an edit on the desk is heard, so that nothing clicks. */
 const TOUCH_UP = 0.03;
 /** The last strip is the stand-in module's. */
@@ -50,6 +53,7 @@ interface LayerSeat {
   polyphony: number;
   glideSeconds: number;
   target: OutsideTarget | null;
+  ringsOn: boolean;
 }
 
 /** What a strip was last asked for by a patch. What is still the same is not asked for again: a hand may have moved it. */
@@ -213,6 +217,10 @@ export class Stage implements PlayerOutput {
     );
   }
 
+  ringsOn(layer: CompiledLayer): boolean {
+    return this.seats.get(layer)?.ringsOn ?? false;
+  }
+
   end(voice: number, at: Seconds): void {
     if (!this.outside.end(voice, at))
       this.parts.commands.write(COMMAND.end, this.parts.frameAt(at), voice);
@@ -325,6 +333,7 @@ export class Stage implements PlayerOutput {
       polyphony: polyphony === 'many' ? 0 : polyphony,
       glideSeconds,
       target: sound?.origin.kind === 'outside' ? this.parts.targetOf(sound) : null,
+      ringsOn: sound?.origin.kind === 'house' && diesAway(sound.origin.recipe),
     };
   }
 
@@ -417,6 +426,12 @@ export class Stage implements PlayerOutput {
     this.instances.set(key, instance);
     return instance;
   }
+}
+
+/** Whether a house sound dies away by itself. */
+function diesAway(recipeId: string): boolean {
+  const recipe = recipeOf(recipeId);
+  return !!recipe && (isKit(recipe) || Number.isFinite(recipe.ringing(MIDDLE_C)));
 }
 
 function obeys(layer: CompiledLayer, what: Obeyable): boolean {

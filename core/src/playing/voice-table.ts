@@ -22,6 +22,9 @@ export class VoiceTable<T> {
   private readonly keyOfVoice = new Int32Array(MOST_VOICES).fill(NONE);
   private readonly sustained = new Uint8Array(MOST_VOICES);
   private readonly obeysSustain = new Uint8Array(MOST_VOICES);
+  private readonly ringsOn = new Uint8Array(MOST_VOICES);
+  /** Counts the strikes of keys, so that what one strike began is known. */
+  private readonly strikeOf = new Float64Array(MOST_VOICES);
   private readonly voiceId = new Float64Array(MOST_VOICES);
   private readonly attached: (T | null)[] = new Array<T | null>(MOST_VOICES).fill(null);
   /** Voices that are free, as a stack, so that beginning one costs the same however many are held. */
@@ -35,8 +38,15 @@ export class VoiceTable<T> {
     return MOST_VOICES - this.freeCount;
   }
 
-  /** Enters a voice under its key. */
-  begin(slot: number, id: number, obeysSustain: boolean, attached: T | null): void {
+  /** Enters a voice under its key. `strike` rises with every key struck; `ringsOn` is for what dies away like a string. */
+  begin(
+    slot: number,
+    id: number,
+    obeysSustain: boolean,
+    attached: T | null,
+    strike = 0,
+    ringsOn = false,
+  ): void {
     if (this.freeCount === 0) {
       const longest = this.longestHeld();
       this.unlink(longest, this.keyOfVoice[longest]);
@@ -46,6 +56,8 @@ export class VoiceTable<T> {
     this.keyOfVoice[voice] = slot;
     this.sustained[voice] = 0;
     this.obeysSustain[voice] = obeysSustain ? 1 : 0;
+    this.ringsOn[voice] = ringsOn ? 1 : 0;
+    this.strikeOf[voice] = strike;
     this.voiceId[voice] = id;
     this.attached[voice] = attached;
     this.next[voice] = this.head[slot];
@@ -71,15 +83,30 @@ export class VoiceTable<T> {
     this.head[slot] = keep;
   }
 
-  /** Ends every voice of a key, held by a pedal or not. */
-  end(slot: number): void {
+  /**
+   * A key is struck again: its voices end, held by a pedal or not. Of a string that a pedal lets ring the last strike rings
+   * on: a gentle hammer does not silence it.
+   */
+  strikeAgain(slot: number): void {
+    let last = -1;
+    for (let voice = this.head[slot]; voice !== NONE; voice = this.next[voice])
+      if (this.sustained[voice] === 1 && this.strikeOf[voice] > last) last = this.strikeOf[voice];
     let voice = this.head[slot];
+    let keep = NONE;
     this.head[slot] = NONE;
     while (voice !== NONE) {
       const following = this.next[voice];
-      this.finish(voice);
+      if (
+        this.sustained[voice] === 1 &&
+        this.ringsOn[voice] === 1 &&
+        this.strikeOf[voice] === last
+      ) {
+        this.next[voice] = keep;
+        keep = voice;
+      } else this.finish(voice);
       voice = following;
     }
+    this.head[slot] = keep;
   }
 
   /** A pedal came up: what it alone has held ends. `channelSlot` is a key slot without its key, in 128s. */

@@ -148,4 +148,10 @@ describe('levels', () => {
     expect(formatDb(-0.01)).toBe('0.0 dB');
     expect(formatDb(-75)).toBe('−∞ dB');
   });
+
+  it('never has a fade that cannot be saved', () => {
+    const whole = keyRangeSchema.parse({ low: 0, high: 127 });
+    for (const part of ['fadeIn', 'fadeOut'] as const)
+      expect(keyRangeSchema.safeParse(withRangePart(whole, part, 128)).success).toBe(true);
+  });
 });

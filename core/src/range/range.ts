@@ -1,5 +1,8 @@
 import * as z from 'zod';
 
+/** The most steps that a fade can have. */
+const LONGEST_FADE = 127;
+
 /** How a fade climbs: `equalPower` keeps the power of two crossing fades constant, `linear` their sum. */
 export const fadeLawSchema = z.enum(['equalPower', 'linear']);
 export type FadeLaw = z.infer<typeof fadeLawSchema>;
@@ -9,8 +12,8 @@ function rangeSchema(lowest: number, what: string) {
     .strictObject({
       low: z.number().int().min(lowest).max(127),
       high: z.number().int().min(lowest).max(127),
-      fadeIn: z.number().int().min(0).max(127).default(0),
-      fadeOut: z.number().int().min(0).max(127).default(0),
+      fadeIn: z.number().int().min(0).max(LONGEST_FADE).default(0),
+      fadeOut: z.number().int().min(0).max(LONGEST_FADE).default(0),
       law: fadeLawSchema.default('equalPower'),
     })
     .superRefine((range, context) => {
@@ -107,12 +110,12 @@ export function withRangePart(
       [next.fadeIn, next.fadeOut] = [next.fadeOut, next.fadeIn];
     }
     const width = widthOf(next);
-    next.fadeIn = Math.min(next.fadeIn, width);
+    next.fadeIn = Math.min(next.fadeIn, width, LONGEST_FADE);
     next.fadeOut = Math.min(next.fadeOut, width - next.fadeIn);
     return next;
   }
   const other = part === 'fadeIn' ? next.fadeOut : next.fadeIn;
-  next[part] = clamp(Math.round(value), 0, widthOf(next) - other);
+  next[part] = clamp(Math.round(value), 0, Math.min(LONGEST_FADE, widthOf(next) - other));
   return next;
 }
 

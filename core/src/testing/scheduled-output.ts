@@ -63,6 +63,10 @@ export class ScheduledOutput implements PlayerOutput {
     // Nobody asks.
   }
 
+  ringsOn(layer: CompiledLayer): boolean {
+    return layer.librarySoundId.includes('string');
+  }
+
   moveDevices(): void {
     // It knows no devices.
   }

@@ -106,7 +106,7 @@ export class ArpeggioStage extends ClockedStage {
     const begun = this.next - 1;
     const at = late ? clock.beats : beat;
     if (this.settings.order === 'chord' && firstStep(at, step) === begun)
-      this.play(held, 0, begun, late ? NOW : beat, begun * step, step);
+      this.play(held, 0, begun, late ? NOW : beat, at, step, (begun + 1) * step);
   }
 
   protected override lifted(id: number, beat: Beats): void {
@@ -154,7 +154,7 @@ export class ArpeggioStage extends ClockedStage {
     this.play(ordered[index % ordered.length], octave, this.next, beat, beat, step);
   }
 
-  /** A note of a step that began at `begun`; it may itself come a little later. */
+  /** A note that counts from `begun`, and ends at most at a beat. */
   private play(
     { id, key, velocity, gain }: HeldKey,
     octave: number,
@@ -162,8 +162,9 @@ export class ArpeggioStage extends ClockedStage {
     from: Beats,
     begun: Beats,
     step: Beats,
+    atMost: Beats = Infinity,
   ): void {
-    const until = begun + step * this.settings.gate;
+    const until = Math.min(atMost, begun + step * this.settings.gate);
     this.hand(id, number, key + 12 * octave, velocity, gain, from, until);
   }
 }

@@ -1,6 +1,6 @@
 import { firstStep, NOW } from '../clock/show-clock.js';
 import { beatsOf, type Treatment } from '../model/patch/treatment.js';
-import type { Beats } from '../units/times.js';
+import type { Beats, Seconds } from '../units/times.js';
 import { ClockedStage } from './clocked-stage.js';
 import type { NoteSink, StageSurroundings } from './note-stage.js';
 
@@ -14,6 +14,9 @@ interface Restruck {
   /** The step that comes next, counted from beat 0. */
   next: number;
 }
+
+/** Seconds before a step from which on a struck key counts as that step's. */
+const EARLY: Seconds = 0.06;
 
 /** Strikes every held key again on each step. */
 export class RestrikeStage extends ClockedStage {
@@ -79,7 +82,9 @@ export class RestrikeStage extends ClockedStage {
     this.held.push(restruck);
     // A key answers at once; only what follows waits for the clock.
     this.strike(restruck, next, beat, Math.max(at, next * step));
-    if (next * step <= at + 1e-9) restruck.next = next + 1;
+    // A key that comes a little early is that step's already: nobody means both.
+    const early = Math.min(step / 2, (EARLY * clock.tempo) / 60);
+    if (next * step <= at + early + 1e-9) restruck.next = next + 1;
   }
 
   protected override lifted(id: number): void {

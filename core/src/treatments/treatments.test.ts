@@ -146,6 +146,38 @@ describe('the other treatments', () => {
     expect(r.sounding.size).toBe(0);
   });
 
+  it('takes a key that comes a little early for the step’s, and does not strike it twice', () => {
+    const r = new Rehearsal(
+      [newTreatment('restrike', 'r', ['a']), { ...arpeggio(), id: 'clock', layerIds: ['b'] }],
+      { keys: keys(40, 127) },
+    );
+    r.down(10);
+    r.wait(0.24);
+    r.down(60);
+    r.wait(0.5);
+    const struck = r.began.filter((n) => n.layer === 'a').map(({ at }) => at);
+    expect(struck).toEqual([240, 500]);
+  });
+
+  it('gives a late note of a chord its whole share of a step, but nothing of the next', () => {
+    const ends = (gate: number) => {
+      const r = new Rehearsal([arpeggio({ order: 'chord', gate })]);
+      r.down(60);
+      r.wait(0.06);
+      r.down(64);
+      let sounding = 0;
+      for (let i = 0; i < 60; i++) {
+        r.wait(0.005);
+        if (r.sounding.size > 1 || (r.sounding.size === 1 && [...r.sounding.values()][0] === 64))
+          sounding += 5;
+        if (i > 36) break;
+      }
+      return sounding;
+    };
+    expect(ends(0.25)).toBeGreaterThanOrEqual(55);
+    expect(ends(1)).toBeLessThanOrEqual(190);
+  });
+
   it('lets through every nth note within its keys and strengths', () => {
     const sieve: Treatment = {
       ...(newTreatment('sieve', 'f', ['a']) as Extract<Treatment, { kind: 'sieve' }>),

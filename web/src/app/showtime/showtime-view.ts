@@ -47,7 +47,7 @@ const BACK_KEYS = new Set(['ArrowLeft', 'PageUp']);
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './showtime-view.html',
   styleUrl: './showtime-view.scss',
-  host: { '(document:keydown)': 'key($event)' },
+  host: { '(document:keydown)': 'key($event)', '(click)': 'clicked($event)' },
 })
 export class ShowtimeView {
   private readonly store = inject<Store<AppState>>(Store);
@@ -150,9 +150,16 @@ export class ShowtimeView {
     if (event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
     const next = NEXT_KEYS.has(event.code);
     if (!next && !BACK_KEYS.has(event.code)) return;
-    // Space on a focused button would also press it.
+    // A button that was reached by keyboard is pressed by it.
+    if (event.code === 'Space' && document.querySelector('button:focus-visible')) return;
     event.preventDefault();
     this.move(next ? 1 : -1);
+  }
+
+  /** A click leaves no focus behind: the keys go on through the show. */
+  protected clicked(event: MouseEvent): void {
+    const focused = document.activeElement;
+    if (event.detail > 0 && focused instanceof HTMLElement) focused.blur();
   }
 
   /** Works only in answer to a click; otherwise the view simply stays in its window. */

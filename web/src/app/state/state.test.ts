@@ -101,6 +101,14 @@ describe('undo', () => {
     expect(state.history.future).toHaveLength(0);
   });
 
+  it('remembers a long drag by where it began and ended alone', () => {
+    let state = opened();
+    for (let i = 0; i < 500; i++) state = reduce(state, level(-i / 20, 'drag'));
+    const [{ forth, back }] = state.history.past;
+    expect([forth.length, back.length]).toEqual([1, 1]);
+    expect(patchIn(reduce(state, history.undo())).layers[0].level).toBe(-6);
+  });
+
   it('comes back exactly to where it was, whatever was done', () => {
     const patchId = 'patch';
     const layer = fc.constantFrom('a', 'b', 'new-0', 'new-1', 'gone');

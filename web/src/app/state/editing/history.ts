@@ -74,12 +74,35 @@ function remember(before: History, step: HistoryStep): History {
   if (last && step.gesture !== null && last.gesture === step.gesture) {
     const joined: HistoryStep = {
       ...last,
-      forth: [...last.forth, ...step.forth],
-      back: [...step.back, ...last.back],
+      forth: step.forth.reduce(withNext, last.forth),
+      back: step.back.reduceRight(withEarlier, last.back),
     };
     return { past: [...before.past.slice(0, -1), joined], future: [] };
   }
   return { past: [...before.past, step].slice(-MOST_STEPS), future: [] };
+}
+
+/** Changes with one that follows them: where it only sets anew what one of them has set, that one is replaced. */
+function withNext(changes: Change[], next: Change): Change[] {
+  const at = changes.findLastIndex((change) => touch(change, next));
+  if (at < 0 || !setsAnew(changes[at], next)) return [...changes, next];
+  return changes.with(at, next);
+}
+
+/** Changes back with one that goes before them: it has no say where they go back further. */
+function withEarlier(changes: Change[], earlier: Change): Change[] {
+  const after = changes.find((change) => touch(change, earlier));
+  return after && setsAnew(after, earlier) ? changes : [earlier, ...changes];
+}
+
+/** Whether two changes have to do with each other: one lies within the other. */
+function touch(a: Change, b: Change): boolean {
+  const length = Math.min(a.path.length, b.path.length);
+  return a.path.slice(0, length).every((part, i) => part === b.path[i]);
+}
+
+function setsAnew(a: Change, b: Change): boolean {
+  return a.op === 'replace' && b.op === 'replace' && a.path.length === b.path.length;
 }
 
 function travelled<S extends WithHistory>(state: S, changes: Change[], next: History): S {

@@ -68,6 +68,8 @@ export function measureCore(): Result[] {
     control: () => undefined,
     bend: () => undefined,
     silence: () => undefined,
+    ringsOn: () => false,
+    moveDevices: () => undefined,
     takeBack: () => undefined,
     callOffEnd: () => undefined,
   };

@@ -1,0 +1,274 @@
+import {
+  Player,
+  PlayerHost,
+  ShowRunner,
+  Stage,
+  TiedControls,
+  type NowPlaying,
+  type ShowPlan,
+} from '@pentachord/core/playing';
+import {
+  BLOCK,
+  blockOutput,
+  COMMAND_RING_BYTES,
+  CommandRing,
+  METER,
+  METERS,
+  VoiceEngine,
+} from '@pentachord/core/sampler';
+import { Chance } from './chance.js';
+import type { Finding } from './finding.js';
+import { anyLayer, anyShow, devices, SOUNDS } from './some-show.js';
+
+const RATE = 48_000;
+/** Seconds after which the longest release is over: of the sounds that are loaded here, and of what was cut. */
+const LONGEST_RELEASE = 1.5;
+/** Events between two looks at what is left when keys and pedals are up. */
+const BETWEEN_LOOKS = 2000;
+
+/** A sine that holds for ever, or dies away. */
+function sound(loopDecay: number) {
+  const left = Float32Array.from({ length: 4800 }, (_, i) => 0.3 * Math.sin((Math.PI * i) / 60));
+  const all = { low: 0, high: 127 };
+  const zone = { rootKey: 64, keys: all, velocities: all, sampleRate: RATE, left, right: left };
+  const voicing = { attack: 0.005, release: 0.2, dynamics: 30, brightness: 9000, darkening: 2 };
+  return { voicing, zones: [{ ...zone, loopStart: 0, loopEnd: 4800, loopDecay }] };
+}
+
+/** Everything from bytes to samples, on a clock that the trial turns. */
+class Rehearsal {
+  private readonly ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
+  private readonly meters = new Float32Array(METERS);
+  private readonly engine = new VoiceEngine(RATE, this.ring, this.meters);
+  private readonly output = blockOutput();
+  private frame = 0;
+  /** Notes that the module holds, by channel and note. */
+  readonly moduleHolds = new Map<number, number>();
+  private readonly stage: Stage;
+  readonly player: Player;
+  readonly runner: ShowRunner;
+  readonly host: PlayerHost;
+
+  constructor() {
+    this.engine.load(0, sound(20));
+    this.engine.load(1, sound(0));
+    const now = () => this.frame / RATE;
+    const port = { name: 'module port', send: (bytes: readonly number[]) => this.hear(bytes) };
+    this.stage = new Stage({
+      commands: this.ring,
+      frameAt: (time) => Math.round(time * RATE),
+      now,
+      slotOf: (recipe) => (recipe === 'felt-piano' ? 0 : 1),
+      targetOf: ({ origin }) =>
+        origin.kind === 'outside'
+          ? { port, channel: origin.channel, program: origin.program }
+          : null,
+      setEffects: () => undefined,
+    });
+    const { stage } = this;
+    this.player = new Player(stage, now);
+    const { player } = this;
+    const tied: TiedControls = new TiedControls({
+      moveLayer: (id, parameter, value) => stage.moveLayer(id, parameter, value),
+      moveSound: (id, part, value) => stage.moveSound(id, part, value),
+      isOn: (target) => this.runner.isOn(target),
+      switchTo: (target, on) => this.runner.switchTo(target, on),
+      untied: (target) => {
+        if (target.kind === 'treatment') player.letGoOf(target.treatmentId);
+      },
+    });
+    this.runner = new ShowRunner(player, stage, tied);
+    this.host = new PlayerHost({
+      player,
+      act: (action) => this.runner.move(action === 'nextCue' ? 1 : -1),
+      tied: (device, status, data1, data2) => tied.message(device, status, data1, data2),
+      now,
+    });
+  }
+
+  /** Voices that sound. */
+  get voices(): number {
+    return this.meters[METER.voices];
+  }
+
+  /** Commands that found no room. */
+  get refused(): number {
+    return this.ring.refused;
+  }
+
+  get waits(): boolean {
+    return this.player.needsClock;
+  }
+
+  wait(seconds: number): void {
+    const until = this.frame + seconds * RATE;
+    while (this.frame < until) {
+      this.player.advance();
+      this.stage.advance();
+      this.engine.render(this.output, this.frame);
+      this.frame += BLOCK;
+    }
+  }
+
+  private hear([status, note, value]: readonly number[]): void {
+    const kind = status & 0xf0;
+    const at = (status & 15) * 128 + note;
+    if (kind === 0x90) this.moduleHolds.set(at, value);
+    else if (kind === 0x80) this.moduleHolds.delete(at);
+    else if (kind === 0xb0 && (note === 120 || note === 123))
+      for (const held of [...this.moduleHolds.keys()])
+        if (held >> 7 === (status & 15)) this.moduleHolds.delete(held);
+  }
+}
+
+/** What each device sends on, and from which keys. */
+const SENDERS = [
+  { port: 'upper port', channel: 1, from: 40, to: 70 },
+  { port: 'lower port', channel: 2, from: 40, to: 70 },
+  { port: 'pad port', channel: 10, from: 36, to: 39 },
+];
+
+/** So many random events through host, player and engine; every so often all keys and pedals come up. */
+export function playAtRandom(events: number, seed = 1): Finding[] {
+  const chance = new Chance(seed);
+  let rehearsal = new Rehearsal();
+  let plan = anyShow(chance);
+  let place: NowPlaying = at('cue-0', 'patch-0');
+  let [looks, left, exceptions, refused] = [0, 0, 0, 0];
+  let firstTrouble = '';
+  const trouble = (words: string) => (firstTrouble ||= `${words} (seed ${seed})`);
+  let heapEarly = 0;
+  rehearsal.runner.onStep = ({ cueId }, patchId) => (place = at(cueId, patchId));
+  rehearsal.host.setRig(devices, plan.show.controls);
+  rehearsal.runner.follow(plan, place);
+  for (let event = 1; event <= events; event++) {
+    try {
+      [plan, place] = happen(rehearsal, chance, plan, place);
+      if (chance.percent(25)) rehearsal.wait(chance.whole(1, 12) / 1000);
+    } catch (error) {
+      exceptions++;
+      trouble(error instanceof Error ? (error.stack ?? error.message) : String(error));
+    }
+    if (event % BETWEEN_LOOKS !== 0) continue;
+    looks++;
+    letAllGo(rehearsal);
+    place = at('last', 'last');
+    rehearsal.runner.follow(plan, place);
+    rehearsal.wait(LONGEST_RELEASE);
+    const held = rehearsal.voices + rehearsal.player.voicesHeld + rehearsal.moduleHolds.size;
+    if (held > 0 || rehearsal.waits) {
+      left++;
+      trouble(
+        `look ${looks}: ${rehearsal.voices} voices, ${rehearsal.player.voicesHeld} held, ${rehearsal.moduleHolds.size} of the module, clock ${rehearsal.waits}`,
+      );
+      refused += rehearsal.refused;
+      rehearsal = new Rehearsal();
+      rehearsal.runner.onStep = ({ cueId }, patchId) => (place = at(cueId, patchId));
+    }
+    plan = anyShow(chance);
+    place = at('cue-0', 'patch-0');
+    rehearsal.host.setRig(devices, plan.show.controls);
+    rehearsal.runner.follow(plan, place);
+    if (event >= events / 5 && heapEarly === 0) heapEarly = heap();
+  }
+  const grown = (heap() - heapEarly) / 1e6;
+  if (firstTrouble) console.log(firstTrouble);
+  refused += rehearsal.refused;
+  return [
+    {
+      what: `${events} random events, all keys and pedals up ${looks} times: looks with something left`,
+      ...{ found: String(left), promised: '0', holds: left === 0 },
+    },
+    {
+      what: 'exceptions meanwhile, commands without room',
+      ...{
+        found: `${exceptions}, ${refused}`,
+        promised: '0, 0',
+        holds: exceptions + refused === 0,
+      },
+    },
+    {
+      what: 'memory from a fifth of the way to the end',
+      ...{ found: `${grown.toFixed(1)} MB more`, promised: 'at most 8 MB', holds: grown <= 8 },
+    },
+  ];
+}
+
+function at(cueId: string | null, patchId: string | null): NowPlaying {
+  return { songId: 'song', cueId, patchId, soloed: new Set(), showtime: true };
+}
+
+function heap(): number {
+  globalThis.gc?.();
+  return process.memoryUsage().heapUsed;
+}
+
+function letAllGo(rehearsal: Rehearsal): void {
+  rehearsal.host.setRig(devices, []);
+  for (const { port, channel } of SENDERS) {
+    for (let key = 0; key < 128; key++)
+      rehearsal.host.receive(port, [0x80 | (channel - 1), key, 64]);
+    rehearsal.host.receive(port, [0xb0 | (channel - 1), 64, 0]);
+  }
+}
+
+/** One event of any kind. */
+function happen(
+  rehearsal: Rehearsal,
+  chance: Chance,
+  plan: ShowPlan,
+  place: NowPlaying,
+): [ShowPlan, NowPlaying] {
+  const { host, runner, player } = rehearsal;
+  const { port, channel, from, to } = chance.of(SENDERS);
+  const send = (kind: number, a: number, b: number) =>
+    host.receive(port, [kind | (channel - 1), a, b]);
+  const kind = chance.whole(0, 999);
+  if (kind < 420) send(0x90, chance.whole(from, to), chance.whole(1, 127));
+  else if (kind < 800) send(0x80, chance.whole(from, to), 64);
+  else if (kind < 840) send(0xb0, 64, chance.of([0, 127]));
+  else if (kind < 880) send(0xb0, chance.of([1, 11, 20, 21, 74]), chance.whole(0, 127));
+  else if (kind < 900) send(0xe0, chance.whole(0, 127), chance.whole(0, 127));
+  else if (kind < 910) send(0xb0, chance.of([120, 121, 123, 124, 127]), 0);
+  else if (kind < 940) runner.move(chance.of([1, 1, -1]));
+  else if (kind < 945) player.allNotesOff();
+  else if (kind < 950) host.portGone(port);
+  else if (kind < 955)
+    host.setRig(chance.of([devices, devices.slice(0, 2), devices.slice(1)]), plan.show.controls);
+  else if (kind < 960) player.clock.tempo = chance.whole(40, 240);
+  else if (kind < 985) return [edited(rehearsal, chance, plan, place), place];
+  else if (kind < 990) {
+    const patchId = chance.of(Object.keys(plan.patches));
+    const next = { ...at(place.cueId, patchId), showtime: chance.percent(50) };
+    runner.follow(plan, next);
+    return [plan, next];
+  } else
+    host.receive(
+      port,
+      Array.from({ length: 5 }, () => chance.whole(0, 255)),
+    );
+  return [plan, place];
+}
+
+/** The plan with one thing of the present patch changed. */
+function edited(
+  { runner }: Rehearsal,
+  chance: Chance,
+  plan: ShowPlan,
+  place: NowPlaying,
+): ShowPlan {
+  const patchId = (place.cueId && plan.cues[place.cueId]?.patchId) ?? place.patchId ?? 'last';
+  const patch = plan.patches[patchId];
+  const layers = patch.layers.map((layer) =>
+    chance.percent(30) ? { ...anyLayer(chance, layer.id, SOUNDS), soundId: layer.soundId } : layer,
+  );
+  if (chance.percent(20)) layers.push(anyLayer(chance, `layer-${chance.whole(10, 999)}`, SOUNDS));
+  const treatments = chance.percent(30)
+    ? patch.treatments.slice(1)
+    : patch.treatments.map((t) => (chance.percent(20) ? { ...t, on: !t.on } : t));
+  const controls = chance.percent(20) ? patch.controls.slice(1) : patch.controls;
+  const next = { ...patch, layers: layers.slice(-8), treatments, controls };
+  const changed = { ...plan, patches: { ...plan.patches, [patchId]: next } };
+  runner.follow(changed, place);
+  return changed;
+}

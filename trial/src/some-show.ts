@@ -1,0 +1,200 @@
+import {
+  newLayer,
+  newPatch,
+  newPatchSound,
+  newTreatment,
+  TREATMENT_KINDS,
+  type ControlTarget,
+  type Cue,
+  type Device,
+  type Layer,
+  type Patch,
+  type PatchControl,
+  type Show,
+  type Song,
+  type Sound,
+  type Treatment,
+} from '@pentachord/core/model';
+import type { ShowPlan } from '@pentachord/core/playing';
+import { compileRig } from '@pentachord/core/routing';
+import { steps } from '@pentachord/core/setlist';
+import { EVEN_TOUCH } from '@pentachord/core/touch';
+import type { Chance } from './chance.js';
+
+const SHOW = 'show';
+const key = { tonic: 4, spelling: 'usual', mode: 'minor' } as const;
+
+/** Two keyboards, one shifted by an octave, pads, a pedal and a module. */
+export const devices: Device[] = [
+  {
+    ...{ kind: 'keyboard', id: 'upper', showId: SHOW, position: 0, name: 'Upper keys' },
+    ...{ port: 'upper port', lowestKey: 28, highestKey: 103, channel: 1, octaveShift: 0 },
+    touch: EVEN_TOUCH,
+  },
+  {
+    ...{ kind: 'keyboard', id: 'lower', showId: SHOW, position: 1, name: 'Lower keys' },
+    ...{ port: 'lower port', lowestKey: 36, highestKey: 96, channel: 2, octaveShift: 1 },
+    touch: { ...EVEN_TOUCH, bend: 0.3 },
+  },
+  {
+    ...{ kind: 'controlBox', id: 'pads', showId: SHOW, position: 2, name: 'Pads' },
+    ...{ port: 'pad port', channel: 10, padNotes: [36, 37, 38, 39], knobControllers: [20, 21] },
+  },
+  {
+    ...{ kind: 'module', id: 'module', showId: SHOW, position: 3, name: 'Module' },
+    ...{ port: 'module port', channels: [3, 4] },
+  },
+];
+
+/** Sounds: struck, held, and two programs of the module. */
+export const SOUNDS = ['struck', 'held', 'outside 3', 'outside 4'] as const;
+const sounds = new Map(
+  SOUNDS.map((id): [string, Sound] => [
+    id,
+    {
+      ...{ id, name: id, category: 'pianos', tags: [], favourite: false },
+      ...{ lowestNote: 0, highestNote: 127 },
+      origin: id.startsWith('outside')
+        ? { kind: 'outside', moduleId: 'module', channel: Number(id.slice(-1)), program: 7 }
+        : { kind: 'house', recipe: id === 'struck' ? 'felt-piano' : 'warm-pad' },
+    },
+  ]),
+);
+
+/** A layer of any sort. */
+export function anyLayer(chance: Chance, id: string, soundIds: readonly string[]): Layer {
+  const [a, b] = [chance.whole(0, 127), chance.whole(0, 127)];
+  const [soft, hard] = [chance.whole(1, 127), chance.whole(1, 127)];
+  const keys = chance.percent(30) ? [0, 127] : [Math.min(a, b), Math.max(a, b)];
+  const strengths = chance.percent(50) ? [1, 127] : [Math.min(soft, hard), Math.max(soft, hard)];
+  const fades = ([low, high]: number[]) => {
+    const fadeIn = chance.percent(30) ? chance.whole(0, Math.min(127, high - low + 1)) : 0;
+    const fadeOut = chance.percent(30) ? chance.whole(0, high - low + 1 - fadeIn) : 0;
+    return { low, high, fadeIn, fadeOut: Math.min(127, fadeOut), law: 'equalPower' as const };
+  };
+  return {
+    ...newLayer(id, id, chance.of(soundIds)),
+    keyboards: chance.of<Layer['keyboards']>([
+      'any',
+      'any',
+      ['upper'],
+      ['lower'],
+      ['upper', 'lower'],
+    ]),
+    channel: chance.of<Layer['channel']>(['any', 'any', 'any', 1, 2]),
+    keys: fades(keys),
+    velocities: fades(strengths),
+    touch: chance.percent(20) ? { ...EVEN_TOUCH, inLow: 60, below: 'silent' } : EVEN_TOUCH,
+    transpose: chance.of([0, 0, 0, 12, -12, 24, -36, 60]),
+    level: chance.whole(-30, 6),
+    muted: chance.percent(10),
+    obeys: chance.percent(80) ? newLayer('', '', '').obeys : [],
+  };
+}
+
+function anyTreatment(chance: Chance, id: string, layerIds: string[]): Treatment {
+  const made = newTreatment(chance.of(TREATMENT_KINDS), id, layerIds);
+  const on = chance.percent(80);
+  if (made.kind === 'arpeggio')
+    return {
+      ...{ ...made, on, hold: chance.percent(40), octaves: chance.whole(1, 3) },
+      ...{ order: chance.of(['up', 'down', 'both', 'as played', 'chord'] as const) },
+      ...{ rate: chance.of(['1/8', '1/16T', '1/32'] as const), gate: chance.of([0.05, 0.5, 1]) },
+    };
+  if (made.kind === 'sieve') return { ...made, on, everyNth: chance.whole(1, 3) };
+  return { ...made, on };
+}
+
+/** A patch of any sort; without treatments if that is asked for. */
+export function anyPatch(
+  chance: Chance,
+  id: string,
+  { treated = true, soundIds = SOUNDS, most = 6 } = {},
+): Patch {
+  const polyphony = () => chance.of([1, 3, 'many', 'many'] as const);
+  const own = soundIds.map((sound) => ({
+    ...newPatchSound(sound, sound),
+    polyphony: polyphony(),
+    glideSeconds: chance.of([0, 0.1]),
+  }));
+  const layers = Array.from({ length: chance.whole(1, most) }, (_, i) =>
+    anyLayer(chance, `layer-${i}`, soundIds),
+  );
+  const ids = layers.map((layer) => layer.id);
+  const treatments = treated
+    ? Array.from({ length: chance.whole(0, 3) }, (_, i) =>
+        anyTreatment(
+          chance,
+          `treatment-${i}`,
+          ids.filter(() => chance.percent(60)),
+        ),
+      ).filter(({ layerIds }) => layerIds.length > 0)
+    : [];
+  const targets: ControlTarget[] = [
+    ...ids.map((layerId) => ({ kind: 'layer' as const, layerId, parameter: 'level' as const })),
+    ...ids.map((layerId) => ({ kind: 'layer' as const, layerId, parameter: 'lift' as const })),
+    ...treatments.map((t) => ({ kind: 'treatment' as const, treatmentId: t.id })),
+  ];
+  const controls = Array.from({ length: chance.whole(0, 4) }, (_, i): PatchControl => {
+    const target = chance.of(targets);
+    const note = target.kind === 'treatment' || chance.percent(20);
+    return {
+      ...{ id: `control-${i}`, deviceId: note ? 'pads' : chance.of(['upper', 'pads']), target },
+      message: note
+        ? { kind: 'note', note: chance.whole(36, 37) }
+        : { kind: 'controller', controller: chance.of([1, 20, 21]) },
+      ...{ from: -24, to: 0 },
+    };
+  });
+  return { ...newPatch(id, 'song', 0, id), sounds: own, layers, treatments, controls };
+}
+
+/** A show of a song with some patches and cues; the last cue plays a patch without treatments. */
+export function anyShow(chance: Chance): ShowPlan {
+  const all = [0, 1, 2].map((n) => anyPatch(chance, `patch-${n}`));
+  const last = anyPatch(chance, 'last', { treated: false });
+  const patches = Object.fromEntries([...all, last].map((patch) => [patch.id, patch]));
+  const cue = (id: string, position: number, patchId: string): Cue => ({
+    ...{ id, songId: 'song', position, name: id, patchId, note: '' },
+    balance: Object.fromEntries(
+      patches[patchId].layers
+        .filter(() => chance.percent(50))
+        .map(({ id: layer }) => [
+          layer,
+          { level: chance.whole(-40, 0), muted: chance.percent(15) },
+        ]),
+    ),
+    controllers: chance.percent(40)
+      ? [{ controller: chance.of([1, 11, 20, 74]), value: chance.whole(0, 127) }]
+      : [],
+    fadeSeconds: chance.of([null, 0, 0.5, 4]),
+  });
+  const cues = [
+    ...Array.from({ length: 8 }, (_, i) => cue(`cue-${i}`, i, chance.of(all).id)),
+    cue('last', 8, 'last'),
+  ];
+  const song: Song = {
+    ...{ id: 'song', showId: SHOW, name: 'Song', lengthSeconds: 60, tempo: 100 },
+    ...{
+      metre: { beats: 4, unit: 4 },
+      fingered: key,
+      sounding: { ...key, tonic: chance.whole(0, 11) },
+    },
+  };
+  const show: Show = {
+    ...{ id: SHOW, name: 'Show', date: '2027-01-01', place: '', slotSeconds: 60 },
+    ...{
+      defaultFadeSeconds: 0.5,
+      heldNotes: chance.of(['finish', 'cut'] as const),
+      middleC: 4 as const,
+    },
+    order: [{ kind: 'song', id: 'entry', songId: 'song' }],
+    controls: [{ action: 'nextCue', deviceId: 'pads', message: { kind: 'note', note: 39 } }],
+  };
+  const songs = new Map([[song.id, song]]);
+  return {
+    ...{ show, devices, rig: compileRig(devices), songs, sounds, patches },
+    cues: Object.fromEntries(cues.map((c) => [c.id, c])),
+    steps: steps(show.order, songs, cues),
+  };
+}

@@ -1,4 +1,4 @@
-import { mendOf, remarks, type Remark } from '@pentachord/core/coverage';
+import { provenMendOf, remarks, withMend, type Remark } from '@pentachord/core/coverage';
 import { balance, lufsOf, powerOf, type Responses } from '@pentachord/core/loudness';
 import { patchSchema, type Patch } from '@pentachord/core/model';
 import { compilePatch, compileRig } from '@pentachord/core/routing';
@@ -11,7 +11,7 @@ const rig = compileRig(devices);
 /** Random patches: what balancing keeps, and what one-click mends do. */
 export function askPatches(count: number, seed = 1): Finding[] {
   const chance = new Chance(seed);
-  let [worst, silent, mends, stayed, worse, invalid] = [0, 0, 0, 0, 0, 0];
+  let [worst, heldBack, mends, stayed, worse, invalid] = [0, 0, 0, 0, 0, 0];
   const examples = new Map<string, string>();
   for (let n = 0; n < count; n++) {
     const responses = anyResponses(chance);
@@ -27,17 +27,17 @@ export function askPatches(count: number, seed = 1): Finding[] {
     const off = Math.abs(
       whole(balanced.map((b) => b.loudnessAfter)) - whole(balanced.map((b) => b.loudnessBefore)),
     );
-    if (balanced.length > 0 && balanced.every(({ missing }) => missing === 0))
-      worst = Math.max(worst, off);
-    else if (off > 0.2 && balanced.every(({ missing }) => missing === 0)) silent++;
+    if (balanced.some(({ missing }) => missing !== 0)) heldBack++;
+    else if (balanced.length > 0) worst = Math.max(worst, off);
 
     const before = remarksOf(patch, responses);
-    for (const remark of before) {
-      const mend = mendOf(remark, patch, devices);
+    // One of them: all would take as long as a night.
+    if (before.length > 0) {
+      const remark = chance.of(before);
+      const mend = provenMendOf(remark, patch, devices, before, (p) => remarksOf(p, responses));
       if (!mend) continue;
       mends++;
-      const layers = patch.layers.map((layer) => ({ ...layer, ...mend.changes[layer.id] }));
-      const mended: Patch = { ...patch, layers };
+      const mended = withMend(patch, mend);
       const note = (what: string) => {
         const kind = `${what}: ${remark.kind}, “${mend.words}”`;
         examples.set(kind, `${remark.text} (patch ${n} of seed ${seed})`);
@@ -65,10 +65,9 @@ export function askPatches(count: number, seed = 1): Finding[] {
   });
   return [
     {
-      what: `${count} random patches balanced: the most by which the power of the whole changed where nothing was held`,
+      what: `${count} random patches balanced, ${heldBack} of them as far as levels go, which is told: the most by which the power of the others changed`,
       ...{ found: `${worst.toFixed(3)} dB`, promised: 'at most 0.2 dB', holds: worst <= 0.2 },
     },
-    none('power changed by more without a word', silent),
     none(`${mends} mends: remarks that stay`, stayed),
     none('mends that make a patch worse', worse),
     none('mends that make a patch invalid', invalid),

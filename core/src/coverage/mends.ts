@@ -1,5 +1,5 @@
 import type { Layer } from '../model/patch/layer.js';
-import type { Patch } from '../model/patch/patch.js';
+import { patchSchema, type Patch } from '../model/patch/patch.js';
 import { LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
 import {
   contains,
@@ -65,7 +65,43 @@ export function mendOf(remark: Remark, patch: Patch, devices: readonly Device[])
   if (remark.kind === 'unbalancedSplit' && remark.excess !== undefined)
     return balancing(patch, remark.layerIds, where.keys, remark.excess);
   const moved = layer && remark.octaves !== undefined ? moving(layer, remark.octaves) : null;
-  return moved ?? (layer && remark.keys ? trimmed(layer, remark.keys, 'keep to those keys') : null);
+  return moved ?? keepingTo(remark, layer);
+}
+
+function keepingTo({ keys }: Remark, layer: Layer | undefined): Mend | null {
+  return layer && keys ? trimmed(layer, keys, 'keep to those keys') : null;
+}
+
+/**
+ * The first mend that does what it says: with it the remark is gone, no more alarms are told than before, and the patch can
+ * be saved. `before` is what is told of the patch now, `remarksOf` what would be told of another one.
+ */
+export function provenMendOf(
+  remark: Remark,
+  patch: Patch,
+  devices: readonly Device[],
+  before: readonly Remark[],
+  remarksOf: (patch: Patch) => readonly Remark[],
+): Mend | null {
+  const layer = patch.layers.find((l) => l.id === remark.layerIds[0]);
+  const candidates = [mendOf(remark, patch, devices), keepingTo(remark, layer)];
+  for (const mend of candidates) {
+    if (!mend) continue;
+    const mended = withMend(patch, mend);
+    if (!patchSchema.safeParse(mended).success) continue;
+    const after = remarksOf(mended);
+    if (!after.some(({ id }) => id === remark.id) && alarms(after) <= alarms(before)) return mend;
+  }
+  return null;
+}
+
+/** A patch with a mend carried out. */
+export function withMend(patch: Patch, { changes }: Mend): Patch {
+  return { ...patch, layers: patch.layers.map((layer) => ({ ...layer, ...changes[layer.id] })) };
+}
+
+function alarms(remarks: readonly Remark[]): number {
+  return remarks.filter(({ weight }) => weight === 'alarm').length;
 }
 
 const LOOK_AT: Record<RemarkKind, string> = {

@@ -1,5 +1,5 @@
 import { patchCost, sharingAdvice, type MeasuredCosts } from '@pentachord/core/cost';
-import { remarks } from '@pentachord/core/coverage';
+import { provenMendOf, remarks, type Mend, type Remark } from '@pentachord/core/coverage';
 import type { Response, Responses } from '@pentachord/core/loudness';
 import {
   isKeyboard,
@@ -7,6 +7,7 @@ import {
   type Device,
   type Keepsake,
   type Keyboard,
+  type Patch,
   type Song,
 } from '@pentachord/core/model';
 import { compileRig, patchInPlay } from '@pentachord/core/routing';
@@ -157,14 +158,33 @@ export const selectUnmeasured = createSelector(
   },
 );
 
-export const selectRemarks = createSelector(
-  selectCompiled,
+const selectRemarkSettings = createSelector(
   selectDevices,
   selectSounds,
   selectMiddleC,
   selectResponses,
-  (compiled, devices, sounds, middleC, responses) =>
-    compiled ? remarks(compiled, { devices, sounds, middleC, responses }) : [],
+  (devices, sounds, middleC, responses) => ({ devices, sounds, middleC, responses }),
+);
+export const selectRemarks = createSelector(
+  selectCompiled,
+  selectRemarkSettings,
+  (compiled, settings) => (compiled ? remarks(compiled, settings) : []),
+);
+
+/** What one click can do about a remark of the patch on the desk, if it is sure to help. */
+export const selectMendOf = createSelector(
+  selectPatch,
+  selectPatchSong,
+  selectRig,
+  selectSoloedSet,
+  selectRemarkSettings,
+  selectRemarks,
+  (patch, song, rig, soloed, settings, before) =>
+    (remark: Remark): Mend | null => {
+      const remarksOf = (mended: Patch) =>
+        remarks(patchInPlay(mended, { rig, song, cue: null, soloed }).compiled, settings);
+      return patch && provenMendOf(remark, patch, settings.devices, before, remarksOf);
+    },
 );
 
 /** What was measured to cost what, by library sound and effect. */

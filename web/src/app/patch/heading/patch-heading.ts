@@ -10,10 +10,10 @@ import { PatchEditing } from '../../state/editing/patch-editing';
 import type { AppState } from '../../state/reducers';
 import {
   selectCue,
-  selectDevices,
   selectPatch,
   selectPatchesOfSong,
   selectPatchSong,
+  selectMendOf,
   selectRemarks,
   selectUndo,
 } from '../../state/selectors';
@@ -42,8 +42,8 @@ export class PatchHeading {
   protected readonly arrange = this.commands.of('arrange');
   protected readonly more = this.commands.of('patch');
   protected readonly patch = this.store.selectSignal(selectPatch);
-  /** The patch and its remarks as of the last look: while an edge is dragged they wait. */
-  protected readonly listed = this.desk.calm.following(this.patch);
+  /** Remarks and their mends as of the last look: while an edge is dragged they wait. */
+  protected readonly mendOf = this.desk.calm.following(this.store.selectSignal(selectMendOf));
   protected readonly remarks = this.desk.calm.following(this.store.selectSignal(selectRemarks));
   protected readonly song = this.store.selectSignal(selectPatchSong);
   private readonly cue = this.store.selectSignal(selectCue);
@@ -52,7 +52,6 @@ export class PatchHeading {
     return cue && cue.patchId === this.patch()?.id ? cue.name : null;
   });
   protected readonly patches = this.store.selectSignal(selectPatchesOfSong);
-  protected readonly devices = this.store.selectSignal(selectDevices);
   protected readonly undo = this.store.selectSignal(selectUndo);
 
   protected rename(box: HTMLInputElement): void {

@@ -2,8 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { lookAt, mendOf, type Mend, type Remark } from '@pentachord/core/coverage';
-import type { Device, Patch } from '@pentachord/core/model';
+import { lookAt, type Mend, type Remark } from '@pentachord/core/coverage';
 import { PatchDesk } from '../patch-desk';
 
 /** Remarks shown in the heading; the rest are counted. */
@@ -122,8 +121,7 @@ const MOST_LISTED = 30;
 })
 export class RemarksList {
   readonly remarks = input.required<readonly Remark[]>();
-  readonly patch = input.required<Patch>();
-  readonly devices = input.required<readonly Device[]>();
+  readonly mendOf = input.required<(remark: Remark) => Mend | null>();
   readonly chosen = output<Remark>();
   readonly mendAsked = output<Mend>();
   protected readonly desk = inject(PatchDesk);
@@ -137,7 +135,7 @@ export class RemarksList {
       .slice(from, to)
       .map((remark) => ({
         remark,
-        mend: mendOf(remark, this.patch(), this.devices()),
+        mend: this.mendOf()(remark),
         look: lookAt(remark),
       }));
   }

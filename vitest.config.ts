@@ -7,6 +7,7 @@ export default defineConfig({
   test: {
     projects: [
       { test: { name: 'core', root: 'core', include: ['src/**/*.test.ts'], testTimeout } },
+      { test: { name: 'trial', root: 'trial', include: ['src/**/*.test.ts'], testTimeout } },
       { test: { name: 'server', root: 'server', include: ['src/**/*.test.ts'], testTimeout } },
       {
         test: {

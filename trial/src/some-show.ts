@@ -109,7 +109,11 @@ function anyTreatment(chance: Chance, id: string, layerIds: string[]): Treatment
 export function anyPatch(
   chance: Chance,
   id: string,
-  { treated = true, soundIds = SOUNDS, most = 6 } = {},
+  {
+    treated = true,
+    soundIds = SOUNDS,
+    most = 6,
+  }: { treated?: boolean; soundIds?: readonly string[]; most?: number } = {},
 ): Patch {
   const polyphony = () => chance.of([1, 3, 'many', 'many'] as const);
   const own = soundIds.map((sound) => ({

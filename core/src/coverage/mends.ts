@@ -115,6 +115,7 @@ const LOOK_AT: Record<RemarkKind, string> = {
   leap: 'look at levels and touch there',
   unbalancedSplit: 'look at the levels of both sides',
   neverHeard: 'look at its keys, keyboard and transposition',
+  twoPrograms: 'give each sound a channel of its own',
 };
 
 /** What to look at where no one click mends the matter. */

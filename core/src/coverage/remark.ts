@@ -12,7 +12,8 @@ export type RemarkKind =
   | 'dip'
   | 'leap'
   | 'unbalancedSplit'
-  | 'neverHeard';
+  | 'neverHeard'
+  | 'twoPrograms';
 
 /** Something noticed in a patch: what, where, which layers. */
 export interface Remark {

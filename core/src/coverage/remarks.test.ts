@@ -52,6 +52,31 @@ describe('remarks', () => {
     expect(say([a, b, c])).toEqual(['A, B and C play the same sound on C4–G7']);
   });
 
+  it('notices two programs on one channel of a module', () => {
+    const outside = (channel: number, program: number): Sound => ({
+      ...{ id: 'x', name: 'x', category: 'outside', tags: [], favourite: false },
+      origin: { kind: 'outside', moduleId: 'module', channel, program },
+      ...{ lowestNote: 0, highestNote: 127 },
+    });
+    const said = (second: Sound, changes = {}) =>
+      remarks(compiled([layer('a'), layer('b', { transpose: 12, ...changes })]), {
+        devices: demoRig,
+        sounds: new Map([
+          ['library-sound-a', outside(3, 7)],
+          ['library-sound-b', second],
+        ]),
+        middleC: 4,
+      }).filter(({ kind }) => kind === 'twoPrograms');
+    expect(said(outside(3, 8)).map(({ text }) => text)).toEqual([
+      'A and B want two programs on channel 3 of a module: it plays one',
+    ]);
+    expect([
+      said(outside(3, 7)),
+      said(outside(4, 8)),
+      said(outside(3, 8), { muted: true }),
+    ]).toEqual([[], [], []]);
+  });
+
   it('notices keys the keyboard lacks, notes outside MIDI and outside the natural range', () => {
     const whole = layer('all', onUpper);
     expect(say([whole, layer('low', { ...onUpper, keys: keys(20, 40) })])).toEqual([

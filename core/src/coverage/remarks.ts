@@ -48,7 +48,33 @@ export function remarks(patch: CompiledPatch, settings: RemarkSettings): Remark[
         layerIds: [layer.id],
       });
   }
+  found.push(...programRemarks(patch, settings));
   return found.sort((a, b) => Number(b.weight === 'alarm') - Number(a.weight === 'alarm'));
+}
+
+/** Layers that ask a channel of a module for another program than one before them: it can play one at a time. */
+function programRemarks(patch: CompiledPatch, { sounds, devices }: RemarkSettings): Remark[] {
+  const firstOn = new Map<string, { layer: CompiledLayer; program: number }>();
+  const found: Remark[] = [];
+  for (const layer of patch.layers) {
+    const origin = sounds.get(layer.librarySoundId)?.origin;
+    if (origin?.kind !== 'outside' || origin.moduleId === null || layer.muted) continue;
+    const { moduleId, channel, program } = origin;
+    const first = firstOn.get(`${moduleId} ${channel}`);
+    if (!first) firstOn.set(`${moduleId} ${channel}`, { layer, program });
+    if (!first || first.program === program) continue;
+    const module = devices.find(({ id }) => id === moduleId)?.name ?? 'a module';
+    found.push({
+      kind: 'twoPrograms',
+      id: `programs ${first.layer.id} ${layer.id}`,
+      weight: 'alarm',
+      text: `${layerLetter(first.layer.index)} and ${layerLetter(layer.index)} want two programs on channel ${channel} of ${module}: it plays one`,
+      keyboardId: null,
+      where: null,
+      layerIds: [layer.id, first.layer.id],
+    });
+  }
+  return found;
 }
 
 /** A span of keys in words: `G3–A♭3`, or one name. */

@@ -4,6 +4,8 @@ import {
   COMMAND,
   COMMAND_RING_BYTES,
   CommandRing,
+  LIMIT,
+  Limiter,
   METERS,
   VoiceEngine,
 } from '@pentachord/core/sampler';
@@ -74,6 +76,7 @@ export function measureSound(): Result[] {
   const playing = performance.now();
   for (let i = 0; i < blocks; i++) engine.render(output);
   const share = (performance.now() - playing) / 1000 / SECONDS;
+  const { peak, limiting } = limited();
   return [
     {
       what: `rendering all ${HOUSE_SOUNDS.length} house sounds`,
@@ -84,5 +87,33 @@ export function measureSound(): Result[] {
     { what: `${VOICES} voices, share of one core`, value: share * 100, goal: 60, unit: '%' },
     { what: 'one mono voice, share of one core', value: costOfVoice(false), goal: 0.5, unit: '%' },
     { what: 'one stereo voice, share of one core', value: costOfVoice(true), goal: 1, unit: '%' },
+    {
+      what: 'peak out of the limiter with +12 dBFS going in, of full scale',
+      value: peak * 100,
+      goal: LIMIT * 100.0001,
+      unit: '%',
+    },
+    { what: 'the limiter, share of one core', value: limiting, goal: 1, unit: '%' },
   ];
+}
+
+/** What comes out of the limiter when a sine four times as large as full scale goes in, and what it costs in percent of a core. */
+function limited(): { peak: number; limiting: number } {
+  const limiter = new Limiter(SAMPLE_RATE);
+  const { mix: from } = blockOutput();
+  const { mix: into } = blockOutput();
+  const blocks = (SECONDS * SAMPLE_RATE) / BLOCK;
+  let peak = 0;
+  let spent = 0;
+  for (let block = 0; block < blocks; block++) {
+    for (let i = 0; i < BLOCK; i++) {
+      from.left[i] = 4 * Math.sin((block * BLOCK + i) / 37);
+      from.right[i] = -from.left[i];
+    }
+    const begun = performance.now();
+    limiter.render(from, into);
+    spent += performance.now() - begun;
+    for (const sample of into.left) peak = Math.max(peak, Math.abs(sample));
+  }
+  return { peak, limiting: spent / 10 / SECONDS };
 }

@@ -119,3 +119,31 @@ test('a layer, a sound and a whole patch are kept, and taken again in another so
   ).toBeVisible();
   await desk.saved();
 });
+
+test('what an earlier version kept of sounds goes, and what is used stays', async ({
+  desk,
+  page,
+}) => {
+  await desk.openSong('Saltglass');
+  const keys = (add?: string) =>
+    page.evaluate(async (added) => {
+      const open = indexedDB.open('pentachord sounds');
+      const database = await new Promise<IDBDatabase>(
+        (resolve) => (open.onsuccess = () => resolve(open.result)),
+      );
+      const store = database.transaction('zones', 'readwrite').objectStore('zones');
+      if (added) store.put([], added);
+      const all = store.getAllKeys();
+      const found = await new Promise<IDBValidKey[]>(
+        (resolve) => (all.onsuccess = () => resolve(all.result)),
+      );
+      database.close();
+      return found.map(String);
+    }, add);
+  const before = await keys('left by an earlier version');
+  expect(before).toContain('left by an earlier version');
+  await page.reload();
+  await desk.soundsReady();
+  await expect.poll(() => keys(), { timeout: 60_000 }).not.toContain('left by an earlier version');
+  expect((await keys()).length).toBeGreaterThanOrEqual(before.length - 1);
+});

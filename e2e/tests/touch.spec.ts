@@ -69,3 +69,35 @@ test('a lift is tied to a pedal by touching it, and switched on and off while pl
   await rig.control(20, 100);
   await soundsAt(1, 55);
 });
+
+test('a pad that moves the show is told of and not tied; one that moves something else is tied when struck again', async ({
+  desk,
+  page,
+  rig,
+}) => {
+  await desk.openSong('Saltglass');
+  const drawer = await desk.open('Felt piano', 'Touch');
+  const tie = drawer.getByRole('button', { name: 'Tie a control to lift of Felt piano' });
+  await tie.click();
+  await rig.tapPad(4);
+  await expect(drawer.getByText('pad 4 goes to the next cue. Move another one.')).toBeVisible();
+  await rig.tapPad(4);
+  await expect(tie).toBeVisible();
+  await rig.tapPad(7);
+  const tied = drawer.getByRole('button', { name: /^lift of Felt piano is moved by pad 7/ });
+  await expect(tied).toBeVisible();
+  await expect(drawer.getByText(/goes to the next cue/)).toHaveCount(0);
+  await drawer.getByRole('button', { name: /^Close/ }).click();
+  const other = await desk.open('Deep pad', 'Touch');
+  await other.getByRole('button', { name: 'Tie a control to lift of Deep pad' }).click();
+  await rig.tapPad(7);
+  await expect(
+    other.getByText(/^pad 7 moves lift of Felt piano on and off. Move it again/),
+  ).toBeVisible();
+  await expect(async () => {
+    await rig.tapPad(7);
+    await expect(
+      other.getByRole('button', { name: /^lift of Deep pad is moved by pad 7/ }),
+    ).toBeVisible({ timeout: 1000 });
+  }).toPass();
+});

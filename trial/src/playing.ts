@@ -205,11 +205,12 @@ function heap(): number {
 
 function letAllGo(rehearsal: Rehearsal): void {
   rehearsal.host.setRig(devices, []);
-  for (const { port, channel } of SENDERS) {
-    for (let key = 0; key < 128; key++)
-      rehearsal.host.receive(port, [0x80 | (channel - 1), key, 64]);
-    rehearsal.host.receive(port, [0xb0 | (channel - 1), 64, 0]);
-  }
+  // On every channel: bytes by chance are keys of any.
+  for (const { port } of SENDERS)
+    for (let channel = 0; channel < 16; channel++) {
+      for (let key = 0; key < 128; key++) rehearsal.host.receive(port, [0x80 | channel, key, 64]);
+      rehearsal.host.receive(port, [0xb0 | channel, 64, 0]);
+    }
 }
 
 /** One event of any kind. */

@@ -342,5 +342,10 @@ describe('the command ring', () => {
     }
     expect(read).toBe(written);
     expect(written).toBeGreaterThan(4000 * 3);
+    // Each round ended with one that found no room.
+    expect(ring.refused).toBe(3);
+    ring.write(COMMAND.end, 0, 1);
+    ring.clear();
+    expect(ring.read(record)).toBe(false);
   });
 });

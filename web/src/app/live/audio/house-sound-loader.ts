@@ -23,7 +23,7 @@ export interface SoundProgress {
 }
 
 /** What comes first: the sounds that are to be played now, what is to be known of them, the others, what can wait. */
-const PRIORITY = { preferred: 0, known: 1, render: 2, measure: 3, gauge: 4 } as const;
+const PRIORITY = { preferred: 0, known: 1, render: 2, measure: 3, gauge: 4, tidy: 5 } as const;
 
 interface Job {
   request: SoundRequest;
@@ -51,6 +51,7 @@ export class HouseSoundLoader {
   /** Told how loud a sound is in another colour, by the key it was asked for with. */
   onColoured: (key: string, response: Response) => void = () => undefined;
   private readonly coloured = new Set<string>();
+  private tidied = false;
   private making: SoundProgress['making'] = null;
   private readonly problems: string[] = [];
 
@@ -74,6 +75,9 @@ export class HouseSoundLoader {
     for (const job of this.jobs)
       if (job.request.kind === 'render') job.priority = this.priorityOf(job.request.recipe);
     for (const recipe of recipes) this.slotOf(recipe);
+    if (this.tidied) return;
+    this.tidied = true;
+    this.ask({ kind: 'tidy' }, PRIORITY.tidy);
   }
 
   /** True once every preferred sound can be played, or has failed. */
@@ -179,6 +183,8 @@ export class HouseSoundLoader {
     switch (message.kind) {
       case 'gauged':
         this.gauged?.(message.budget);
+        break;
+      case 'tidied':
         break;
       case 'measured':
         this.onColoured(message.key, message.response);

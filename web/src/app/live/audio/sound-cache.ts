@@ -45,6 +45,18 @@ export class SoundCache {
     await this.put('known', hash, known);
   }
 
+  /** Throws away what is kept under other hashes: sounds of an earlier version are never asked for again. */
+  async keepOnly(hashes: ReadonlySet<string>): Promise<void> {
+    try {
+      const database = await this.open();
+      for (const store of ['zones', 'known'] as const)
+        for (const key of await database.getAllKeys(store))
+          if (!hashes.has(String(key))) await database.delete(store, key);
+    } catch {
+      // Nothing is lost but room.
+    }
+  }
+
   private async get(store: 'zones' | 'known', hash: string): Promise<unknown> {
     try {
       return (await (await this.open()).get(store, hash)) as unknown;

@@ -38,6 +38,8 @@ export const soundRequestSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('know'), recipe: z.string() }),
   z.strictObject({ kind: z.literal('measure'), ...colouredSchema.shape }),
   z.strictObject({ kind: z.literal('gauge') }),
+  /** What is kept of sounds that are not made any more is to go. */
+  z.strictObject({ kind: z.literal('tidy') }),
 ]);
 export type SoundRequest = z.infer<typeof soundRequestSchema>;
 
@@ -63,6 +65,7 @@ export const soundAnswerSchema = z.discriminatedUnion('kind', [
   }),
   z.strictObject({ kind: z.literal('measured'), key: z.string(), response: responseSchema }),
   z.strictObject({ kind: z.literal('gauged'), budget: shareSchema }),
+  z.strictObject({ kind: z.literal('tidied') }),
   z.strictObject({ kind: z.literal('failed'), recipe: z.string(), problem: z.string() }),
 ]);
 export type SoundAnswer = z.infer<typeof soundAnswerSchema>;

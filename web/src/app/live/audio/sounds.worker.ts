@@ -31,6 +31,7 @@ scope.addEventListener('message', (event) => {
     if (request.kind === 'render') return provide(request.recipe);
     if (request.kind === 'know') return know(request.recipe);
     if (request.kind === 'measure') return measureColoured(request);
+    if (request.kind === 'tidy') return tidyUp();
     return gauge();
   });
 });
@@ -116,6 +117,13 @@ async function know(id: string): Promise<void> {
   } catch (error) {
     failed(id, error);
   }
+}
+
+/** What an earlier version of the program had kept goes. */
+async function tidyUp(): Promise<void> {
+  const hashes = HOUSE_SOUNDS.map((recipe) => hashOf(planText(planZones(recipe))));
+  await cache.keepOnly(new Set(await Promise.all(hashes)));
+  scope.postMessage({ kind: 'tidied' });
 }
 
 function failed(recipe: string, error: unknown): void {

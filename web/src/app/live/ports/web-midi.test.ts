@@ -1,0 +1,59 @@
+import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import { WebMidiPorts } from './web-midi';
+
+/** A port of a browser, as much as is used of it. */
+class SomePort {
+  sent: number[][] = [];
+  onmidimessage: ((event: { data: Uint8Array; timeStamp: number }) => void) | null = null;
+  constructor(
+    readonly type: 'input' | 'output',
+    readonly name: string,
+    public state = 'connected',
+  ) {}
+  send(bytes: number[]): void {
+    this.sent.push(bytes);
+  }
+}
+
+const keys = new SomePort('input', 'Stage keys');
+const box = new SomePort('output', 'Sound box');
+class Access extends EventTarget {
+  inputs = new Map([['1', keys]]);
+  outputs = new Map<string, SomePort>();
+  tell(port: SomePort): void {
+    this.dispatchEvent(Object.assign(new Event('statechange'), { port }));
+  }
+}
+let access: Access;
+let ports: WebMidiPorts;
+beforeEach(() => {
+  access = new Access();
+  vi.stubGlobal('navigator', { requestMIDIAccess: () => Promise.resolve(access) });
+  ports = new WebMidiPorts();
+});
+afterEach(() => vi.unstubAllGlobals());
+
+it('tells of an input that is unplugged, and of outputs that come and go', async () => {
+  const gone: string[] = [];
+  let outputs = 0;
+  ports.onInputGone = (port) => gone.push(port);
+  ports.onOutputs = () => outputs++;
+  expect(await ports.connect()).toBe('connected');
+  expect([gone, outputs, ports.output('Sound box')]).toEqual([[], 0, null]);
+  access.outputs.set('2', box);
+  access.tell(box);
+  expect(outputs).toBe(1);
+  ports.output('Sound box')?.send([0x90, 60, 1], 0);
+  expect(box.sent).toEqual([[0x90, 60, 1]]);
+  keys.state = 'disconnected';
+  access.tell(keys);
+  expect(gone).toEqual(['Stage keys']);
+});
+
+it('tells at once of outputs that were there before it asked', async () => {
+  access.outputs.set('2', box);
+  let outputs = 0;
+  ports.onOutputs = () => outputs++;
+  await ports.connect();
+  expect(outputs).toBe(1);
+});

@@ -51,7 +51,7 @@ export class SoundCache {
       const database = await this.open();
       for (const store of ['zones', 'known'] as const)
         for (const key of await database.getAllKeys(store))
-          if (!hashes.has(String(key))) await database.delete(store, key);
+          if (typeof key !== 'string' || !hashes.has(key)) await database.delete(store, key);
     } catch {
       // Nothing is lost but room.
     }

@@ -72,7 +72,6 @@ test('a lift is tied to a pedal by touching it, and switched on and off while pl
 
 test('a pad that moves the show is told of and not tied; one that moves something else is tied when struck again', async ({
   desk,
-  page,
   rig,
 }) => {
   await desk.openSong('Saltglass');

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { LOUDEST_DB, SILENCE_DB } from '../../units/decibels.js';
 import type { Layer } from './layer.js';
-import type { Patch } from './patch.js';
+import type { Timbre } from './timbre.js';
 import { TREATMENT_NAMES, treatmentInWords, type Treatment } from './treatment.js';
 import { controllerNumberSchema, idSchema, sevenBitSchema } from '../identity.js';
 
@@ -97,7 +97,10 @@ export function controlledValue({ from, to }: PatchControl, position: number): n
 /** Where the patch itself has what a control moves; null for a switch, and for what is not there. */
 export function settingOf(
   target: ControlTarget,
-  { layers, sounds }: Pick<Patch, 'layers' | 'sounds'>,
+  {
+    layers,
+    sounds,
+  }: { layers: readonly Layer[]; sounds: readonly { id: string; timbre: Timbre }[] },
 ): number | null {
   if (target.kind === 'sound')
     return sounds.find(({ id }) => id === target.patchSoundId)?.timbre[target.parameter] ?? null;

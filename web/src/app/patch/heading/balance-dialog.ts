@@ -26,8 +26,8 @@ export type BalanceResult = Map<string, number>;
     <h2 mat-dialog-title>Balance</h2>
     <mat-dialog-content>
       <p>
-        Measured at strength 80, or the nearest at which a layer answers. The patch as a whole stays
-        as loud as it is.
+        Measured at strength 80, or the nearest at which a layer is about as loud as its fades let
+        it be. The patch as a whole stays as loud as it is.
       </p>
       <table mat-table [dataSource]="rows()" [trackBy]="idOf">
         <ng-container matColumnDef="layer">

@@ -191,6 +191,14 @@ describe('held notes', () => {
     }
   });
 
+  it('end when a borrowed keyboard that the rig does not know is unplugged', () => {
+    small.player.allNotesOff();
+    small.host.receive('borrowed', [0x90, 62, 100]);
+    expect(small.player.voicesHeld).toBe(1);
+    small.host.portGone('borrowed');
+    expect(small.player.voicesHeld).toBe(0);
+  });
+
   it.each([124, 125, 126, 127])('end with the mode message %d', (mode) => {
     small.host.receive('upper port', [0xb0, 64, 0, mode, 0]);
     expect(small.player.voicesHeld).toBe(0);

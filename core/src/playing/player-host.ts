@@ -108,9 +108,10 @@ export class PlayerHost {
   /** A port has gone: what its devices held ends, and what it had begun to say is forgotten. */
   portGone(port: string): void {
     this.parsers.delete(port);
-    this.devices.forEach((device, index) => {
-      if (device.port === port) this.player.endDevice(index);
-    });
+    // Those that its channels were played as: a borrowed keyboard’s port is none of the rig's.
+    const played = new Set<number>();
+    for (let channel = 1; channel <= 16; channel++) played.add(this.deviceAt(port, channel));
+    for (const device of played) if (device >= 0) this.player.endDevice(device);
   }
 
   /**

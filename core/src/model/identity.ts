@@ -8,8 +8,30 @@ export const idSchema = z
   .regex(/^[A-Za-z0-9-]+$/, 'an id holds only letters, digits and hyphens');
 export type Id = z.infer<typeof idSchema>;
 
-/** A name on screen: not empty, at most 80 characters. */
-export const nameSchema = z.string().trim().min(1, 'a name cannot be empty').max(80);
+/** Half of a character: what is left when text is cut in the midst of one. It cannot be stored. */
+const HALF = /\p{Surrogate}/u;
+
+/** Text of at most so many characters, counted as one reads them, and none of them a half. */
+export function textSchema(most: number) {
+  return z
+    .string()
+    .refine((text) => !HALF.test(text), 'it holds half a character')
+    .refine((text) => [...text].length <= most, `it is longer than ${most} characters`);
+}
+
+/** Text cut to so many characters, none of them halved, and without blanks around it. */
+export function cutText(text: string, most: number): string {
+  return [...text.trim()].slice(0, most).join('').trim();
+}
+
+/** The most characters of a name. */
+export const LONGEST_NAME = 80;
+/** A name on screen: not empty, at most {@link LONGEST_NAME} characters. */
+export const nameSchema = z
+  .string()
+  .trim()
+  .min(1, 'a name cannot be empty')
+  .pipe(textSchema(LONGEST_NAME));
 
 /** How often a thing has been saved; 0 means it has never been. A save names the revision it was made from. */
 export const revisionSchema = z.number().int().min(0);

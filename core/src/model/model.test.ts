@@ -1,12 +1,15 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { keyboard, layer, patchOf } from '../testing/fixtures.js';
 import {
   controlInWords,
+  cutText,
   cueSchema,
   deviceSchema,
   faultSchema,
   idSchema,
   layerLetter,
+  nameSchema,
   newLayer,
   orderEntrySchema,
   patchSchema,
@@ -15,6 +18,7 @@ import {
   showSchema,
   songSchema,
   soundSchema,
+  textSchema,
   type ShowControl,
 } from './index.js';
 
@@ -190,5 +194,28 @@ describe('what counts as the rest', () => {
         devices,
       ),
     ).toBe('right pedal');
+  });
+});
+
+describe('text', () => {
+  const flag = '\u{1f3b9}';
+
+  it('is counted as one reads it, and never cut in the midst of a character', () => {
+    expect(nameSchema.safeParse(flag.repeat(80)).success).toBe(true);
+    expect(nameSchema.safeParse(flag.repeat(81)).success).toBe(false);
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary', maxLength: 100 }), (text) => {
+        const cut = cutText(text, 80);
+        expect(cut === '' || nameSchema.safeParse(cut).success).toBe(true);
+      }),
+    );
+    expect(cutText(` ${'x'.repeat(79)}${flag}`, 80)).toBe(`${'x'.repeat(79)}${flag}`);
+  });
+
+  it('with half a character in it is refused, wherever it stands', () => {
+    const half = `x${flag[0]}`;
+    expect(nameSchema.safeParse(half).success).toBe(false);
+    expect(nameSchema.safeParse(flag[1]).success).toBe(false);
+    expect(textSchema(500).safeParse(`${'y'.repeat(499)}${flag[0]}`).success).toBe(false);
   });
 });

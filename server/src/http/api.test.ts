@@ -251,6 +251,24 @@ describe('bad input', () => {
     expect(await everything()).toEqual(before);
   });
 
+  it('refuses half a character, and keeps what is full of whole ones to the last', async () => {
+    const before = await everything();
+    const { revision, value } = await readPatch();
+    for (const name of [`${'x'.repeat(79)}\ud83c`, '\udfb9'])
+      await server.http
+        .put(PATCH)
+        .send({ revision, value: { ...value, name } })
+        .expect(400);
+    expect(await everything()).toEqual(before);
+    const name = '\u{1f3b9}'.repeat(80);
+    await server.http
+      .put(PATCH)
+      .send({ revision, value: { ...value, name } })
+      .expect(200);
+    expect((await readPatch()).value.name).toBe(name);
+    await server.http.get(`${SHOW}/document`).expect(200);
+  });
+
   it('refuses broken JSON, other ids, missing references, huge bodies and foreign hosts, and changes nothing', async () => {
     const before = await everything();
     const json = { 'Content-Type': 'application/json' };

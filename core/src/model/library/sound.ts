@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { channelSchema, idSchema, nameSchema, sevenBitSchema } from '../identity.js';
+import { channelSchema, idSchema, nameSchema, sevenBitSchema, textSchema } from '../identity.js';
 
 /** The shelves of the sound library. */
 export const soundCategorySchema = z.enum([
@@ -20,7 +20,7 @@ export const SOUND_CATEGORIES = soundCategorySchema.options;
 
 /** Where a sound comes from: synthesised by us, or played by an outside module over MIDI. */
 export const soundOriginSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('house'), recipe: z.string().min(1).max(40) }),
+  z.strictObject({ kind: z.literal('house'), recipe: textSchema(40).min(1) }),
   z.strictObject({
     kind: z.literal('outside'),
     /** The module that plays it; null when that module has left the rig. */
@@ -36,7 +36,7 @@ export const soundSchema = z.strictObject({
   id: idSchema,
   name: nameSchema,
   category: soundCategorySchema,
-  tags: z.array(z.string().min(1).max(30)).max(12),
+  tags: z.array(textSchema(30).min(1)).max(12),
   favourite: z.boolean(),
   origin: soundOriginSchema,
   /** Notes it was made for; outside them it sounds, with a remark. */

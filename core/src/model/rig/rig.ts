@@ -6,6 +6,7 @@ import {
   idSchema,
   nameSchema,
   sevenBitSchema,
+  textSchema,
 } from '../identity.js';
 
 const device = {
@@ -14,7 +15,7 @@ const device = {
   position: z.number().int().min(0),
   name: nameSchema,
   /** The MIDI port it is found on: a stand-in's id, or the name of a Web MIDI port. */
-  port: z.string().min(1).max(120),
+  port: textSchema(120).min(1),
 };
 
 /** A keyboard: its keys, the channel it sends on, its own octave shift and touch, which come before any layer. */

@@ -1,5 +1,11 @@
 import * as z from 'zod';
-import { controllerNumberSchema, idSchema, nameSchema, sevenBitSchema } from '../identity.js';
+import {
+  controllerNumberSchema,
+  idSchema,
+  nameSchema,
+  sevenBitSchema,
+  textSchema,
+} from '../identity.js';
 import { levelSchema } from '../patch/layer.js';
 
 /** What a cue does to one layer; what it leaves out stays as the patch has it. */
@@ -25,6 +31,6 @@ export const cueSchema = z.strictObject({
   /** Length of the glide in seconds, or null for the show's default. */
   fadeSeconds: z.number().min(0).max(60).nullable(),
   /** What the player wants to be told. */
-  note: z.string().max(500),
+  note: textSchema(500),
 });
 export type Cue = z.infer<typeof cueSchema>;

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { controlMessageSchema } from '../patch/control.js';
-import { idSchema, nameSchema } from '../identity.js';
+import { idSchema, nameSchema, textSchema } from '../identity.js';
 import type { Device } from '../rig/rig.js';
 
 /** One place in the running order: a song, or time between songs. */
@@ -33,7 +33,7 @@ export const showSchema = z.strictObject({
   name: nameSchema,
   /** ISO date, yyyy-mm-dd. */
   date: z.iso.date(),
-  place: z.string().max(120),
+  place: textSchema(120),
   slotSeconds: z.number().int().min(0).max(86_400),
   defaultFadeSeconds: z.number().min(0).max(60),
   /** What happens to held notes when a cue brings another patch. */

@@ -4,7 +4,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { Router } from '@angular/router';
 import type { ShelfItem } from '@pentachord/core/library';
-import { MOST_LAYERS } from '@pentachord/core/model';
+import { cutText, LONGEST_NAME, MOST_LAYERS } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
 import { Editing } from '../state/editing/editing';
 import { edits } from '../state/editing/edits';
@@ -49,7 +49,7 @@ export class SoundsView {
   }
 
   protected rename(item: ShelfItem, box: HTMLInputElement): void {
-    const name = box.value.trim().slice(0, 80);
+    const name = cutText(box.value, LONGEST_NAME);
     if (name === '' || name === item.name) box.value = item.name;
     else this.editing.do(edits.keepsakeChanged({ keepsakeId: item.id, changes: { name } }));
   }

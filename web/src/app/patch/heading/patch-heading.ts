@@ -4,6 +4,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import type { Mend, Remark } from '@pentachord/core/coverage';
+import { cutText, LONGEST_NAME } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
 import { history } from '../../state/editing/history';
 import { PatchEditing } from '../../state/editing/patch-editing';
@@ -56,7 +57,7 @@ export class PatchHeading {
 
   protected rename(box: HTMLInputElement): void {
     const before = this.patch()?.name ?? '';
-    const name = box.value.trim().slice(0, 80);
+    const name = cutText(box.value, LONGEST_NAME);
     if (name === '' || name === before) box.value = before;
     else this.editing.rename(name);
   }

@@ -6,7 +6,14 @@ import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSortModule, type Sort } from '@angular/material/sort';
 import { MatTableModule } from '@angular/material/table';
-import type { Keyboard, Layer, Patch, Sound } from '@pentachord/core/model';
+import {
+  cutText,
+  LONGEST_NAME,
+  type Keyboard,
+  type Layer,
+  type Patch,
+  type Sound,
+} from '@pentachord/core/model';
 import type { MiddleC } from '@pentachord/core/pitch';
 import { withRangePart, type RangePart } from '@pentachord/core/range';
 import { transpositionInWords } from '@pentachord/core/routing';
@@ -246,7 +253,7 @@ export class Ledger {
   }
 
   protected rename(layer: Layer, box: HTMLInputElement): void {
-    const name = box.value.trim().slice(0, 80);
+    const name = cutText(box.value, LONGEST_NAME);
     if (name === '' || name === layer.name) box.value = layer.name;
     else this.changed.emit({ layerId: layer.id, changes: { name } });
   }

@@ -1,4 +1,6 @@
 import {
+  cutText,
+  LONGEST_NAME,
   MOST_CONTROLS,
   MOST_LAYERS,
   MOST_TREATMENTS,
@@ -174,7 +176,7 @@ function copied<T>(value: T): T {
 function duplicate(patch: Patch, original: Layer, copyId: string): Layer | null {
   if (patch.layers.length >= MOST_LAYERS) return null;
   const at = patch.layers.indexOf(original) + 1;
-  const name = `${original.name} copy`.slice(0, 80);
+  const name = cutText(`${original.name} copy`, LONGEST_NAME);
   patch.layers.splice(at, 0, { ...copied(original), id: copyId, name });
   for (const treatment of patch.treatments)
     if (treatment.layerIds.includes(original.id)) treatment.layerIds.push(copyId);

@@ -1,6 +1,8 @@
 import { inject, Injectable } from '@angular/core';
 import type { ShelfItem } from '@pentachord/core/library';
 import {
+  cutText,
+  LONGEST_NAME,
   carriedFrom,
   newPatch,
   newPatchSound,
@@ -102,7 +104,7 @@ export class Taking {
   /** Adds a copy of the open patch to the song, and opens it. */
   copyPatch(): void {
     const patch = this.patch();
-    if (patch) this.takePatch(`${patch.name} copy`.slice(0, 80), patch);
+    if (patch) this.takePatch(cutText(`${patch.name} copy`, LONGEST_NAME), patch);
   }
 
   /** Removes the open patch and opens another one of its song. */

@@ -64,7 +64,7 @@ describe('the running server', () => {
       expect(found.value.layers).toHaveLength(3);
       again.child.kill('SIGKILL');
     }
-  }, 30_000);
+  }, 120_000);
 
   it('says so when its settings cannot be used', async () => {
     const child = spawn(process.execPath, [MAIN], {

@@ -33,6 +33,25 @@ export const nameSchema = z
   .min(1, 'a name cannot be empty')
   .pipe(textSchema(LONGEST_NAME));
 
+/** Says of every thing of a list whose id one before it has that there are two of them. */
+export function refuseTwins(
+  things: readonly { id: string }[],
+  list: string,
+  what: string,
+  context: z.RefinementCtx,
+): void {
+  const seen = new Set<string>();
+  things.forEach(({ id }, index) => {
+    if (seen.has(id))
+      context.addIssue({
+        code: 'custom',
+        path: [list, index, 'id'],
+        message: `two ${what} have the same id`,
+      });
+    seen.add(id);
+  });
+}
+
 /** How often a thing has been saved; 0 means it has never been. A save names the revision it was made from. */
 export const revisionSchema = z.number().int().min(0);
 

@@ -11,6 +11,7 @@ import {
   layerLetter,
   nameSchema,
   newLayer,
+  newTreatment,
   orderEntrySchema,
   patchSchema,
   pathInWords,
@@ -218,4 +219,23 @@ describe('text', () => {
     expect(nameSchema.safeParse(flag[1]).success).toBe(false);
     expect(textSchema(500).safeParse(`${'y'.repeat(499)}${flag[0]}`).success).toBe(false);
   });
+});
+
+it('no two things of one list bear one id', () => {
+  const patch = patchOf([layer('a')]);
+  const [sound] = patch.sounds;
+  const treatment = newTreatment('chord', 't', ['a']);
+  const control = {
+    ...{ id: 'c', deviceId: 'd', message: { kind: 'note', note: 1 }, from: 0, to: 1 },
+    target: { kind: 'treatment', treatmentId: 't' },
+  };
+  const whole = { ...patch, treatments: [treatment], controls: [control] };
+  expect(firstFault(patchSchema, whole)).toBeNull();
+  expect(firstFault(patchSchema, { ...whole, sounds: [sound, sound] })).toBe('sounds[1].id');
+  expect(firstFault(patchSchema, { ...whole, treatments: [treatment, treatment] })).toBe(
+    'treatments[1].id',
+  );
+  expect(firstFault(patchSchema, { ...whole, controls: [control, control] })).toBe(
+    'controls[1].id',
+  );
 });

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { MOST_CONTROLS, patchControlSchema } from './control.js';
 import { effectsSchema, USUAL_EFFECTS } from './effects.js';
-import { idSchema, nameSchema } from '../identity.js';
+import { idSchema, nameSchema, refuseTwins } from '../identity.js';
 import { layerSchema } from './layer.js';
 import { PLAIN_TIMBRE, timbreSchema } from './timbre.js';
 import { MOST_TREATMENTS, treatmentSchema } from './treatment.js';
@@ -47,7 +47,11 @@ export const patchSchema = z
   })
   .superRefine((patch, context) => {
     const known = new Set(patch.sounds.map((sound) => sound.id));
-    const seen = new Set<string>();
+    refuseTwins(patch.sounds, 'sounds', 'sounds', context);
+    refuseTwins(patch.layers, 'layers', 'layers', context);
+    refuseTwins(patch.treatments, 'treatments', 'treatments', context);
+    refuseTwins(patch.controls, 'controls', 'controls', context);
+    const seen = new Set(patch.layers.map(({ id }) => id));
     patch.layers.forEach((layer, index) => {
       if (!known.has(layer.soundId))
         context.addIssue({
@@ -55,13 +59,6 @@ export const patchSchema = z
           path: ['layers', index, 'soundId'],
           message: 'the layer points to a sound that the patch does not hold',
         });
-      if (seen.has(layer.id))
-        context.addIssue({
-          code: 'custom',
-          path: ['layers', index, 'id'],
-          message: 'two layers have the same id',
-        });
-      seen.add(layer.id);
     });
     patch.treatments.forEach(({ layerIds }, index) => {
       if (!layerIds.every((id) => seen.has(id)))

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { controlMessageSchema } from '../patch/control.js';
-import { idSchema, nameSchema, textSchema } from '../identity.js';
+import { idSchema, nameSchema, refuseTwins, textSchema } from '../identity.js';
 import type { Device } from '../rig/rig.js';
 
 /** One place in the running order: a song, or time between songs. */
@@ -28,21 +28,23 @@ export const showControlSchema = z.strictObject({
 export type ShowControl = z.infer<typeof showControlSchema>;
 
 /** A show: when and where, how long, in which order, and how it is run. */
-export const showSchema = z.strictObject({
-  id: idSchema,
-  name: nameSchema,
-  /** ISO date, yyyy-mm-dd. */
-  date: z.iso.date(),
-  place: textSchema(120),
-  slotSeconds: z.number().int().min(0).max(86_400),
-  defaultFadeSeconds: z.number().min(0).max(60),
-  /** What happens to held notes when a cue brings another patch. */
-  heldNotes: z.enum(['finish', 'cut']),
-  /** Octave number that middle C bears on screen. */
-  middleC: z.union([z.literal(3), z.literal(4), z.literal(5)]),
-  order: z.array(orderEntrySchema).max(400),
-  controls: z.array(showControlSchema).max(64),
-});
+export const showSchema = z
+  .strictObject({
+    id: idSchema,
+    name: nameSchema,
+    /** ISO date, yyyy-mm-dd. */
+    date: z.iso.date(),
+    place: textSchema(120),
+    slotSeconds: z.number().int().min(0).max(86_400),
+    defaultFadeSeconds: z.number().min(0).max(60),
+    /** What happens to held notes when a cue brings another patch. */
+    heldNotes: z.enum(['finish', 'cut']),
+    /** Octave number that middle C bears on screen. */
+    middleC: z.union([z.literal(3), z.literal(4), z.literal(5)]),
+    order: z.array(orderEntrySchema).max(400),
+    controls: z.array(showControlSchema).max(64),
+  })
+  .superRefine(({ order }, context) => refuseTwins(order, 'order', 'entries', context));
 export type Show = z.infer<typeof showSchema>;
 
 /** Where a control is, in a player's words: `pad 4`, `Right pedal`, `Knob box CC 20`. */

@@ -1,7 +1,7 @@
 import { CC } from '../midi/messages.js';
 import type { Sound } from '../model/library/sound.js';
 import type { LayerParameter } from '../model/patch/control.js';
-import type { Layer, Obeyable } from '../model/patch/layer.js';
+import type { Layer } from '../model/patch/layer.js';
 import { EFFECT_NAMES, type Effects } from '../model/patch/effects.js';
 import { newPatchSound, type Patch } from '../model/patch/patch.js';
 import type { Timbre, TimbrePart } from '../model/patch/timbre.js';
@@ -10,22 +10,22 @@ import { hears } from '../routing/hearing.js';
 import { BUS, COMMAND, type CommandWriter } from '../sampler/command-ring.js';
 import { METER, STRIPS } from '../sampler/meters.js';
 import { recipeOf } from '../synthesis/house-sounds.js';
-import { isKit } from '../synthesis/recipe.js';
+import { diesAway } from '../synthesis/recipe.js';
 import { gainFromDb, SILENCE_DB } from '../units/decibels.js';
 import type { Frame, Seconds } from '../units/times.js';
 import { Controllers, expressionGain } from './controllers.js';
+import { obeys, obeysController, positionOf, type ControllerPosition } from './obeying.js';
 import { OutsideChannels, type OutsidePart } from './outside-channels.js';
 import { OutsideVoices, type OutsideTarget } from './outside-voices.js';
 import type { PlayerOutput } from './player-output.js';
+import { otherEars, PATCH_STRIPS, StripsInUse } from './strips-in-use.js';
 
 /** Semitones that a full pitch wheel bends. */
 const BEND_RANGE = 2;
-const MIDDLE_C = 60;
 /** Seconds over which an edit on the desk is heard, so that nothing clicks. */
 const TOUCH_UP = 0.03;
 /** The last strip is the stand-in module's. */
 export const MODULE_STRIP = STRIPS - 1;
-const PATCH_STRIPS = STRIPS - 1;
 
 /** What the stage needs of the audio side and of the ports. */
 export interface StageParts {
@@ -56,32 +56,12 @@ interface LayerSeat {
   ringsOn: boolean;
 }
 
-/** What a strip was last asked for by a patch. What is still the same is not asked for again: a hand may have moved it. */
-interface Asked {
-  level: number;
-  source: Layer;
-  hearsDevice: Uint8Array;
-  timbre: Timbre | undefined;
-}
-
-/** A controller position that a cue brings. */
-export interface ControllerPosition {
-  controller: number;
-  value: number;
-}
-
 /**
  * Carries the player's decisions out: gives each layer a strip of the voice engine, keeps the strips of a patch that was
  * left until their notes have ended, and speaks to outside modules.
  */
 export class Stage implements PlayerOutput {
-  private readonly owner: (string | null)[] = new Array<string | null>(PATCH_STRIPS).fill(null);
-  private readonly layerOn: (CompiledLayer | null)[] = new Array<CompiledLayer | null>(
-    PATCH_STRIPS,
-  ).fill(null);
-  private readonly asked: (Asked | null)[] = new Array<Asked | null>(PATCH_STRIPS).fill(null);
-  private readonly lastUse = new Float64Array(PATCH_STRIPS);
-  private uses = 0;
+  private readonly strips = new StripsInUse();
   private patchId: string | null = null;
   /** By layer as compiled, so that a patch just left still sounds where it did. */
   private readonly seats = new WeakMap<CompiledLayer, LayerSeat>();
@@ -111,7 +91,7 @@ export class Stage implements PlayerOutput {
 
   /** Strip of a layer of the patch being played, for its meter; −1 when it has none. */
   stripOf(layerId: string): number {
-    return this.patchId === null ? -1 : this.owner.indexOf(`${this.patchId}/${layerId}`);
+    return this.patchId === null ? -1 : this.strips.of(`${this.patchId}/${layerId}`);
   }
 
   /**
@@ -132,21 +112,29 @@ export class Stage implements PlayerOutput {
     this.patchId = compiled.id;
     this.present = compiled.layers;
     let outsideArrival = TOUCH_UP;
+    const owners = new Set(compiled.layers.map((layer) => `${compiled.id}/${layer.id}`));
     for (const layer of compiled.layers) {
       const key = `${compiled.id}/${layer.id}`;
-      let strip = this.owner.indexOf(key);
+      let strip = this.strips.of(key);
       const isNew = strip < 0;
-      if (isNew) strip = this.takeStrip(key, compiled);
-      this.lastUse[strip] = ++this.uses;
-      this.layerOn[strip] = layer;
+      if (isNew) {
+        strip = this.strips.take(key, owners);
+        this.parts.commands.write(COMMAND.reset, 0, strip);
+      }
+      this.strips.use(strip, layer);
       const seat = this.seatOf(layer, strip, key, patch, sounds);
       this.seats.set(layer, seat);
       const level = layer.muted || layer.soloedOut ? SILENCE_DB : layer.source.level;
       const arrival = isNew ? 0 : samePatch ? (seconds ?? TOUCH_UP) : TOUCH_UP;
-      const before = isNew || !samePatch ? null : this.asked[strip];
+      const before = isNew || !samePatch ? null : this.strips.asked[strip];
       const recalled = before === null || seconds !== null;
       const timbre = timbreOf.get(layer.patchSoundId);
-      this.asked[strip] = { level, source: layer.source, hearsDevice: layer.hearsDevice, timbre };
+      this.strips.asked[strip] = {
+        level,
+        source: layer.source,
+        hearsDevice: layer.hearsDevice,
+        timbre,
+      };
       if (recalled || level !== before?.level)
         this.parts.commands.write(COMMAND.level, 0, strip, level, arrival);
       this.writeSource(strip, layer.source, before?.source);
@@ -165,9 +153,7 @@ export class Stage implements PlayerOutput {
 
   /** Forgets what was asked of the audio side and of the modules: it is asked for anew with the next patch. */
   forget(): void {
-    this.owner.fill(null);
-    this.asked.fill(null);
-    this.layerOn.fill(null);
+    this.strips.forget();
     this.patchId = null;
     this.forgetOutside();
   }
@@ -177,8 +163,8 @@ export class Stage implements PlayerOutput {
     this.outside.silence();
     this.outside.forget();
     for (let strip = 0; strip < PATCH_STRIPS; strip++) {
-      const layer = this.layerOn[strip];
-      if (layer && this.seats.get(layer)?.target) this.asked[strip] = null;
+      const layer = this.strips.layerOn[strip];
+      if (layer && this.seats.get(layer)?.target) this.strips.asked[strip] = null;
     }
   }
 
@@ -193,7 +179,7 @@ export class Stage implements PlayerOutput {
   ): void {
     const seat = this.seats.get(layer);
     // A strip is given away only when more than a hundred were taken since.
-    if (!seat || this.owner[seat.strip] !== seat.key) return;
+    if (!seat || !this.strips.belongsTo(seat.strip, seat.key)) return;
     const { target } = seat;
     if (target) {
       const softer = gain * gainFromDb(this.outsideChannels.trimOf(layer));
@@ -238,7 +224,7 @@ export class Stage implements PlayerOutput {
     const known = this.controllers.move(device, channel, controller, value);
     if (known)
       for (let strip = 0; strip < PATCH_STRIPS; strip++) {
-        const layer = this.layerOn[strip];
+        const layer = this.strips.layerOn[strip];
         if (layer && hears(layer, device, channel))
           this.setController(strip, layer, controller, value, TOUCH_UP);
       }
@@ -288,7 +274,8 @@ export class Stage implements PlayerOutput {
   }
 
   bend(device: number, channel: number, amount: number): void {
-    const { bent, layerOn } = this;
+    const { bent } = this;
+    const { layerOn } = this.strips;
     this.controllers.moveBend(device, channel, amount);
     bent.fill(0);
     for (let strip = 0; strip < PATCH_STRIPS; strip++) {
@@ -333,7 +320,7 @@ export class Stage implements PlayerOutput {
       polyphony: polyphony === 'many' ? 0 : polyphony,
       glideSeconds,
       target: sound?.origin.kind === 'outside' ? this.parts.targetOf(sound) : null,
-      ringsOn: sound?.origin.kind === 'house' && diesAway(sound.origin.recipe),
+      ringsOn: sound?.origin.kind === 'house' && diesAway(recipeOf(sound.origin.recipe)),
     };
   }
 
@@ -401,24 +388,6 @@ export class Stage implements PlayerOutput {
     if (obeys(layer, 'pitchBend')) this.outside.bend(target, this.controllers.bendFor(layer));
   }
 
-  /** A strip for a layer: an unused one, else the one left alone longest, never one of a layer that is there now. */
-  private takeStrip(key: string, compiled: CompiledPatch): number {
-    const present = new Set(compiled.layers.map((layer) => `${compiled.id}/${layer.id}`));
-    let best = -1;
-    for (let strip = 0; strip < PATCH_STRIPS; strip++) {
-      const owner = this.owner[strip];
-      if (owner === null) {
-        best = strip;
-        break;
-      }
-      if (present.has(owner)) continue;
-      if (best < 0 || this.lastUse[strip] < this.lastUse[best]) best = strip;
-    }
-    this.owner[best] = key;
-    this.parts.commands.write(COMMAND.reset, 0, best);
-    return best;
-  }
-
   private instanceOf(key: string): number {
     const known = this.instances.get(key);
     if (known !== undefined) return known;
@@ -426,35 +395,4 @@ export class Stage implements PlayerOutput {
     this.instances.set(key, instance);
     return instance;
   }
-}
-
-/** Whether a house sound dies away by itself. */
-function diesAway(recipeId: string): boolean {
-  const recipe = recipeOf(recipeId);
-  return !!recipe && (isKit(recipe) || Number.isFinite(recipe.ringing(MIDDLE_C)));
-}
-
-function obeys(layer: CompiledLayer, what: Obeyable): boolean {
-  return layer.source.obeys.includes(what);
-}
-
-/** Whether a layer passes a controller on to its module; controllers that no layer can refuse go through. */
-function obeysController(layer: CompiledLayer, controller: number): boolean {
-  if (controller === CC.modulation) return obeys(layer, 'modulation');
-  if (controller === CC.expression) return obeys(layer, 'expression');
-  return controller !== CC.volume && controller !== CC.pan;
-}
-
-function positionOf(
-  positions: readonly ControllerPosition[],
-  controller: number,
-): number | undefined {
-  return positions.find((p) => p.controller === controller)?.value;
-}
-
-function otherEars(before: Asked | null, { hearsDevice, source }: CompiledLayer): boolean {
-  return (
-    before?.source.channel !== source.channel ||
-    before.hearsDevice.some((heard, device) => heard !== hearsDevice[device])
-  );
 }

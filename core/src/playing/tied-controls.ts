@@ -10,7 +10,7 @@ import {
 } from '../model/patch/control.js';
 import type { Patch } from '../model/patch/patch.js';
 import type { TimbrePart } from '../model/patch/timbre.js';
-import type { ControllerPosition } from './stage.js';
+import type { ControllerPosition } from './obeying.js';
 
 /** What carries out a moved control. */
 export interface ControlOutput {

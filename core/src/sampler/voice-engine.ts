@@ -1,5 +1,4 @@
 import { zoneFor, type Voicing, type Zone } from '../synthesis/zone.js';
-import { gainFromDb, SILENCE_DB } from '../units/decibels.js';
 import type { Frame, Seconds } from '../units/times.js';
 import { Agenda } from './agenda.js';
 import { BLOCK, type EngineOutput } from './block.js';
@@ -8,7 +7,7 @@ import { HeldLine } from './held-line.js';
 import { InnerLoop } from './inner-loop.js';
 import { METER, STRIPS } from './meters.js';
 import { Strips } from './strips.js';
-import { attackSeconds, releaseSeconds } from './timbre.js';
+import { struck } from './struck.js';
 import { VOICES, Voices } from './voices.js';
 
 /** A sound as the engine holds it. */
@@ -280,23 +279,13 @@ export class VoiceEngine {
     if (!zone) return;
     const v = this.voices.place();
     if (this.voices.stolen >= 0) this.countStolen(this.voices.stolen);
-    const { voicing } = sound;
     const { sampleRate, strips } = this;
-    const dynamics = gainFromDb(Math.max(SILENCE_DB + 1, (velocity / 127 - 1) * voicing.dynamics));
+    const step = this.stepOf(zone, note);
+    const { attack, release } = strips;
+    const colour = { attack: attack[strip], release: release[strip] };
     this.voices.start(v, {
-      id,
-      strip,
-      instance,
-      slot,
-      velocity,
-      zone,
-      step: this.stepOf(zone, note),
-      glideSeconds,
-      gain: gain * dynamics,
-      attackFrames: attackSeconds(voicing, { attack: strips.attack[strip] }) * sampleRate,
-      releaseFrames: releaseSeconds(voicing, { release: strips.release[strip] }) * sampleRate,
-      loopFall: 10 ** (-zone.loopDecay / 20 / sampleRate),
-      cutoff: voicing.brightness * 2 ** ((velocity / 127 - 1) * voicing.darkening),
+      ...{ id, strip, instance, slot, velocity, zone, step, glideSeconds },
+      ...struck(sound.voicing, zone, velocity, gain, colour, sampleRate),
     });
     if (this.stripVoices[strip] === 0) strips.wake(strip, this.now);
     this.stripVoices[strip]++;

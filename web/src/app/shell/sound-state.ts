@@ -7,9 +7,6 @@ import type { SoundProgress } from '../live/audio/house-sound-loader';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
 
-/** Milliseconds for which a failure of the sound is told. */
-const FAILURE_SHOWN = 30_000;
-
 /** dB that the limiter holds back before its lamp lights up, and milliseconds for which that stays on. */
 const AUDIBLY_HELD_BACK = 0.5;
 const LAMP_SHOWN = 1500;
@@ -160,7 +157,7 @@ export class SoundState {
       this.problem.set(audio.problem);
       if (audio.heldBack > AUDIBLY_HELD_BACK) this.limitedAt = performance.now();
       this.limited.set(performance.now() - this.limitedAt < LAMP_SHOWN);
-      this.failed.set(performance.now() - audio.failedAt < FAILURE_SHOWN);
+      this.failed.set(audio.hasJustFailed);
       this.voices.set(audio.voices);
       this.ready.set(sounds.preferredReady);
       const { progress } = sounds;

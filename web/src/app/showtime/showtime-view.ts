@@ -67,6 +67,11 @@ export class ShowtimeView {
 
   protected readonly voices = signal(0);
   protected readonly soundOn = signal(false);
+  private readonly soundFailed = signal(false);
+  protected readonly soundInWords = computed(() => {
+    if (!this.soundOn()) return 'Sound off: press any key';
+    return this.soundFailed() ? 'Sound failed and has begun again' : 'Sound on';
+  });
 
   private readonly at = computed(() => {
     const { songId, cueId } = this.place();
@@ -135,6 +140,7 @@ export class ShowtimeView {
     eachFrame(() => {
       this.voices.set(this.live.audio.voices);
       this.soundOn.set(this.live.audio.audioState === 'on');
+      this.soundFailed.set(this.live.audio.hasJustFailed);
     });
   }
 

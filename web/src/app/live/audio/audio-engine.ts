@@ -15,6 +15,9 @@ import { SharedEffects } from './shared-effects';
 /** Milliseconds between two looks at both clocks while nothing runs on the show’s clock. */
 const CLOCKS_COMPARED = 50;
 
+/** Milliseconds for which a failure of the worklet is told. */
+const FAILURE_TOLD = 30_000;
+
 /** Whether sound comes out. Browsers hold it back until the first click or key. */
 export type AudioState = 'waiting for a click' | 'on' | 'cannot start';
 
@@ -47,7 +50,7 @@ export class AudioEngine {
   /** Told when a worklet begins that knows nothing yet. Whoever writes commands writes all anew. */
   onBegun: () => void = () => undefined;
   /** When the worklet failed last and was begun again, milliseconds of the page's clock; −∞ for never. */
-  failedAt = -Infinity;
+  private failedAt = -Infinity;
   private state: AudioState = 'waiting for a click';
   private problemText = '';
 
@@ -76,6 +79,11 @@ export class AudioEngine {
   get heldBack(): number {
     const share = this.heldBackNow[0];
     return share <= 0 ? 0 : -20 * Math.log10(1 - Math.min(share, 0.999));
+  }
+
+  /** True for a while after the worklet has failed and was begun again, so that it can be told. */
+  get hasJustFailed(): boolean {
+    return performance.now() - this.failedAt < FAILURE_TOLD;
   }
 
   /** Turns sound on. To be called from a click or key press; harmless when it is on already. */

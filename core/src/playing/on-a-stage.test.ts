@@ -269,6 +269,16 @@ describe('an outside module', () => {
     expect(small.sent).toEqual([]);
   });
 
+  it('keeps the level that a hand has given it when the patch is only told again', () => {
+    const layers = outside({ level: 0 });
+    const show = planWith({ ...patchOf('first', 'outside'), layers, controls: [fader] });
+    small.runner.follow(show, showtime);
+    turn(0);
+    small.sent.length = 0;
+    small.runner.follow({ ...show, sounds: new Map(show.sounds) }, showtime);
+    expect(small.sent.filter(([, controller]) => controller === 7)).toEqual([]);
+  });
+
   it('gets the controllers of a cue', () => {
     const brighter = cueOf('one', 0, 'first', { controllers: [{ controller: 74, value: 99 }] });
     small.runner.follow(planWith(patchOf('first', 'outside'), { one: brighter }), showtime);

@@ -8,6 +8,8 @@ export interface OutsidePart {
   layer: CompiledLayer;
   target: OutsideTarget;
   level: number;
+  /** True when a cue or another patch asks for it; false when it is only told again. */
+  recalled: boolean;
 }
 
 /**
@@ -16,6 +18,8 @@ export interface OutsidePart {
  */
 export class OutsideChannels {
   private parts: OutsidePart[] = [];
+  /** What the patch asked of each layer last, by id: where that is the same, a hand may have moved it since. */
+  private asked = new Map<string, number>();
   /** Level of each channel in use, dB. */
   private readonly levels = new Map<string, number>();
 
@@ -23,7 +27,14 @@ export class OutsideChannels {
 
   /** Takes the parts of a patch; volumes glide over some seconds. */
   set(parts: readonly OutsidePart[], seconds: Seconds): void {
-    this.parts = [...parts];
+    const before = this.parts;
+    const { asked } = this;
+    this.asked = new Map(parts.map(({ layer, level }) => [layer.id, level]));
+    this.parts = parts.map((part) => {
+      const { id } = part.layer;
+      if (part.recalled || asked.get(id) !== part.level) return part;
+      return { ...part, level: before.find(({ layer }) => layer.id === id)?.level ?? part.level };
+    });
     this.prepare(seconds);
   }
 

@@ -100,4 +100,13 @@ describe('the volume of an outside module', () => {
     expect(volumes.at(-1)).toBe(40);
     expect(voices.needsClock).toBe(false);
   });
+
+  it('glides on when it is asked for the same again', () => {
+    voices.prepare(module, 0, 0, 0);
+    voices.prepare(module, -20, 0, 4);
+    for (let i = 0; i < 10; i++) pass(10);
+    voices.prepare(module, -20, 0, 0.03);
+    for (let i = 0; i < 10; i++) pass(10);
+    expect(sent.filter(({ bytes }) => bytes[1] === 7).at(-1)?.bytes[2]).toBeGreaterThan(115);
+  });
 });

@@ -78,7 +78,8 @@ export class OutsideVoices {
       line = { target, glide: new Glide(level), sent: -1 };
       this.volumes.set(key, line);
     }
-    line.glide.to(level, seconds, this.now());
+    // A glide that is on its way there already goes on as it is.
+    if (line.glide.goal !== level) line.glide.to(level, seconds, this.now());
     this.sendVolumes();
   }
 

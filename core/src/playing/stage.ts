@@ -144,7 +144,7 @@ export class Stage implements PlayerOutput {
         this.setControllers(strip, layer, positions, arrival);
       if (!seat.target) continue;
       outsideArrival = arrival;
-      parts.push({ layer, target: seat.target, level });
+      parts.push({ layer, target: seat.target, level, recalled });
       if (recalled) this.controlOutside(layer, seat.target, positions);
     }
     this.outsideChannels.set(parts, outsideArrival);

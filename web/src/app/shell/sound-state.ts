@@ -146,7 +146,7 @@ export class SoundState {
   private limitedAt = -Infinity;
   protected readonly trouble = computed(() =>
     this.failed()
-      ? 'Sound failed and has begun again. Strike anew what you hold.'
+      ? 'Sound failed and is back. Strike again.'
       : (this.progress().problems.at(-1) ?? ''),
   );
 

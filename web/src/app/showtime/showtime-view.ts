@@ -70,7 +70,8 @@ export class ShowtimeView {
   private readonly soundFailed = signal(false);
   protected readonly soundInWords = computed(() => {
     if (!this.soundOn()) return 'Sound off: press any key';
-    return this.soundFailed() ? 'Sound failed and has begun again' : 'Sound on';
+    // Short, so that nothing beside it moves.
+    return this.soundFailed() ? 'Sound back' : 'Sound on';
   });
 
   private readonly at = computed(() => {

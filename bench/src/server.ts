@@ -1,9 +1,14 @@
+import { mkdtemp, rm } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
-import type { Cue, Song } from '@pentachord/core/model';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { savedSchemas, type Cue, type Song } from '@pentachord/core/model';
 import { createApp } from '@pentachord/server/app';
 import { fillLibrary } from '@pentachord/server/demo/fill';
-import { openDatabase } from '@pentachord/server/store/database';
+import { openDatabase, withConnection } from '@pentachord/server/store/database';
 import { Store } from '@pentachord/server/store/store';
+import BetterSqlite3 from 'better-sqlite3';
+import type { Knex } from 'knex';
 import { pino } from 'pino';
 import { patchOf } from './core.js';
 import { quantile, type Result } from './table.js';
@@ -11,39 +16,229 @@ import { quantile, type Result } from './table.js';
 const SONGS = 200;
 const CUES = 6;
 
-/** The server's share: reading a large show over HTTP. */
+/** The server's share: reading a large show, saving a patch, and many clients at once, beside what the disk alone takes. */
 export async function measureServer(): Promise<Result[]> {
-  const knex = await openDatabase(':memory:');
-  const store = new Store(knex);
-  await fillLibrary(store);
-  await fillLargeShow(store);
+  const folder = await mkdtemp(join(tmpdir(), 'pentachord-bench-'));
+  const file = join(folder, 'bench.sqlite');
+  const knex = await openDatabase(file);
+  try {
+    const store = new Store(knex);
+    await fillLibrary(store);
+    await fillLargeShow(store);
+    const read = await measureReading(knex, store);
+    const save = await measureSaving(knex, store, join(folder, 'bare.sqlite'));
+    return [...read, ...save, ...(await measureClients(knex, store))];
+  } finally {
+    await knex.destroy();
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** Tables of a show, and which of their rows are its own. */
+const OF_SONGS = 'where song_id in (select id from songs)';
+const OF_PATCHES = 'where patch_id in (select id from patches)';
+const ROWS = [
+  'shows',
+  'order_entries order by position',
+  'devices order by position',
+  'songs order by name',
+  `patches ${OF_SONGS} order by song_id, position`,
+  `patch_sounds ${OF_PATCHES} order by patch_id, position`,
+  `layers ${OF_PATCHES} order by patch_id, position`,
+  `treatments ${OF_PATCHES} order by patch_id, position`,
+  `patch_controls ${OF_PATCHES} order by patch_id, position`,
+  `cues ${OF_SONGS} order by song_id, position`,
+];
+
+async function measureReading(knex: Knex, store: Store): Promise<Result[]> {
   let statements = 0;
-  knex.on('query', () => statements++);
+  const count = () => statements++;
+  knex.on('query', count);
+  await store.document('large');
+  knex.off('query', count);
+  const ours: number[] = [];
+  const bare: number[] = [];
+  for (let run = 0; run < 30; run++) {
+    ours.push(await timed(async () => JSON.stringify(await store.document('large'))));
+    bare.push(
+      await withConnection(knex, (connection) =>
+        timed(() =>
+          JSON.stringify(ROWS.map((rows) => connection.prepare(`select * from ${rows}`).all())),
+        ),
+      ),
+    );
+  }
+  const [median, alone] = [middle(ours), middle(bare)];
+  return [
+    {
+      what: `reading a show of ${SONGS} songs × ${CUES} cues, against a bare read of its rows, ratio`,
+      value: median / alone,
+      goal: 2,
+      unit: '',
+    },
+    // Ten, and two that make one moment of them.
+    { what: 'SQL statements for it', value: statements, goal: 12, unit: '' },
+  ];
+}
+
+async function measureSaving(knex: Knex, store: Store, bareFile: string): Promise<Result[]> {
+  const [{ value }] = await store.all('patches');
+  const bare = await bareCopy(knex, bareFile);
+  const ours: number[] = [];
+  const alone: number[] = [];
+  const whole: number[] = [];
+  const checked: number[] = [];
+  for (let run = 0; run < 400; run++) {
+    const present = await store.find('patches', value.id);
+    if (!present) throw new Error('the patch is gone');
+    const level = -(run % 40) / 4;
+    // A hand moves one level; every fourth time a layer comes or goes, so that all is written anew.
+    const layers = present.value.layers.map((layer, at) =>
+      at === 0 ? { ...layer, level } : layer,
+    );
+    const some = run % 4 === 0 ? layers.toReversed() : layers;
+    const body = JSON.stringify({ ...present, value: { ...present.value, layers: some } });
+    let sent = present;
+    // Knowing that it may be saved at all is no part of saving, and is told apart.
+    checked.push(await timed(() => (sent = savedSchemas.patches.parse(JSON.parse(body)))));
+    const save = await timed(async () => {
+      const outcome = await store.save('patches', sent);
+      if (outcome.kind !== 'done') throw new Error(`the patch could not be saved: ${outcome.kind}`);
+    });
+    (run % 4 === 0 ? whole : ours).push(save);
+    alone.push(await timed(() => bare.save(value.id, level)));
+  }
+  bare.close();
+  const one = middle(alone);
+  return [
+    {
+      what: 'saving a patch after one level, against the bare transaction, ratio of medians',
+      value: middle(ours) / one,
+      goal: 1.5,
+      unit: '',
+    },
+    {
+      what: 'saving a patch written anew, against the bare transaction, ratio of medians',
+      value: middle(whole) / one,
+      goal: 1.5,
+      unit: '',
+    },
+    {
+      what: 'checking a patch with its schema, against the bare transaction, ratio of medians',
+      value: middle(checked) / one,
+      goal: 1.5,
+      unit: '',
+    },
+  ];
+}
+
+/** A copy of the database, saved to by better-sqlite3 alone: the patch and all of its parts in one transaction. */
+async function bareCopy(knex: Knex, file: string) {
+  await withConnection(knex, (connection) => connection.backup(file));
+  const copy = new BetterSqlite3(file);
+  copy.pragma('journal_mode = WAL');
+  copy.pragma('synchronous = FULL');
+  copy.pragma('foreign_keys = ON');
+  const parts = ['patch_sounds', 'layers', 'treatments', 'patch_controls'].map((table) => {
+    const columns = copy
+      .prepare(`select * from ${table}`)
+      .columns()
+      .map(({ name }) => name);
+    const places = columns.map(() => '?').join(',');
+    return {
+      rows: copy.prepare(`select * from ${table} where patch_id = ?`).raw(),
+      remove: copy.prepare(`delete from ${table} where patch_id = ?`),
+      insert: copy.prepare(`insert into ${table} values (${places})`),
+    };
+  });
+  const update = copy.prepare('update patches set revision = revision + 1, name = ? where id = ?');
+  const known = new Map<string, unknown[][][]>();
+  const write = copy.transaction((id: string, level: number) => {
+    update.run(`at ${level}`, id);
+    const rows = known.get(id) ?? [];
+    for (const { remove } of parts.toReversed()) remove.run(id);
+    parts.forEach(({ insert }, at) => {
+      for (const row of rows[at]) insert.run(...row);
+    });
+  });
+  return {
+    save(id: string, level: number) {
+      if (!known.has(id))
+        known.set(
+          id,
+          parts.map(({ rows }) => rows.all(id) as unknown[][]),
+        );
+      write(id, level);
+    },
+    close: () => copy.close(),
+  };
+}
+
+const CLIENTS = 20;
+/** What a client asks for, one after the other. */
+const ASKED = ['/api/patches/PATCH', '/api/sounds', '/api/keepsakes', '/api/shows', 'save'];
+
+/** Twenty clients that read and write as quickly as they are answered. */
+async function measureClients(knex: Knex, store: Store): Promise<Result[]> {
   const app = createApp({ store, log: pino({ level: 'silent' }), version: '0' });
   const server = app.listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
-  const { port } = server.address() as AddressInfo;
-  const found: number[] = [];
-  for (let run = 0; run < 12; run++) {
-    statements = 0;
-    const start = performance.now();
-    const response = await fetch(`http://127.0.0.1:${port}/api/shows/large/document`);
-    const { cues } = (await response.json()) as { cues: unknown[] };
-    if (cues.length !== SONGS * CUES) throw new Error('the show is not whole');
-    if (run > 1) found.push(performance.now() - start);
-  }
+  const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  const whole: number[] = [];
+  for (let run = 0; run < 12; run++)
+    whole.push(
+      await timed(async () => {
+        const response = await fetch(`${origin}/api/shows/large/document`);
+        const { cues } = (await response.json()) as { cues: unknown[] };
+        if (cues.length !== SONGS * CUES) throw new Error('the show is not whole');
+      }),
+    );
+  let answers = 0;
+  const until = performance.now() + 4000;
+  await Promise.all(
+    Array.from({ length: CLIENTS }, async (_, client) => {
+      const path = `${origin}/api/patches/patch-${client}`;
+      for (let ask = client; performance.now() < until; ask++) {
+        const what = ASKED[ask % ASKED.length];
+        if (what === 'save') {
+          const body = await (await fetch(path)).text();
+          await (
+            await fetch(path, {
+              method: 'PUT',
+              headers: { 'Content-Type': 'application/json' },
+              body,
+            })
+          ).text();
+          answers++;
+        } else await (await fetch(origin + what.replace('PATCH', `patch-${client}`))).text();
+        answers++;
+      }
+    }),
+  );
   server.close();
-  await knex.destroy();
-  found.sort((a, b) => a - b);
+  server.closeAllConnections();
   return [
+    { what: 'GET of that show, median', value: middle(whole), goal: 150, unit: 'ms' },
     {
-      what: 'GET a show of 200 songs × 6 cues, median',
-      value: quantile(found, 0.5),
-      goal: 150,
-      unit: 'ms',
+      what: `390 answers a second, against what ${CLIENTS} clients of mixed reads and saves get, ratio`,
+      value: 390 / (answers / 4),
+      goal: 1,
+      unit: '',
     },
-    { what: 'SQL statements for it', value: statements, goal: 5, unit: '' },
   ];
+}
+
+async function timed(work: () => unknown): Promise<number> {
+  const start = performance.now();
+  await work();
+  return performance.now() - start;
+}
+
+function middle(times: number[]): number {
+  return quantile(
+    times.toSorted((a, b) => a - b),
+    0.5,
+  );
 }
 
 async function fillLargeShow(store: Store): Promise<void> {

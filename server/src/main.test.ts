@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { once } from 'node:events';
+import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -66,15 +67,51 @@ describe('the running server', () => {
     }
   }, 120_000);
 
-  it('says so when its settings cannot be used', async () => {
-    const child = spawn(process.execPath, [MAIN], {
-      env: { ...process.env, PENTACHORD_PORT: 'here', PENTACHORD_DATA: data },
-      stdio: ['ignore', 'ignore', 'pipe'],
-    });
-    let said = '';
-    child.stderr?.on('data', (text: Buffer) => (said += text.toString()));
-    const code = await new Promise((resolve) => child.on('exit', resolve));
-    expect(code).toBe(2);
-    expect(said).toContain('PENTACHORD_PORT');
-  });
+  it('says in plain words why it cannot start, what is safe and what to do, and shows no stack', async () => {
+    const inTheWay = join(data, 'in-the-way');
+    await writeFile(inTheWay, '');
+    const emptied = join(data, 'emptied');
+    await mkdir(emptied);
+    await writeFile(join(emptied, 'pentachord.sqlite'), '');
+    const [taken] = [await start()];
+    const cases: [Record<string, string>, RegExp][] = [
+      [
+        { PENTACHORD_PORT: 'here' },
+        /PENTACHORD_PORT is “here”, and a number from 0 to 65535 is wanted/,
+      ],
+      [{ PENTACHORD_PORT: '' }, /PENTACHORD_PORT is “”/],
+      [{ PENTACHORD_PORT: '70000' }, /PENTACHORD_PORT is “70000”/],
+      [{ PENTACHORD_DATA: '' }, /PENTACHORD_DATA is “”, and a folder is wanted/],
+      [{ PENTACHORD_DATA: inTheWay }, /is a file, and a folder is wanted there/],
+      [{ PENTACHORD_DATA: emptied }, /is empty \(0 bytes\)/],
+      [{}, new RegExp(`is running on .* already: ${taken.origin}`)],
+    ];
+    for (const [environment, words] of cases) {
+      const { code, said } = await refused(environment);
+      expect(said).toMatch(words);
+      expect(said).toMatch(/^Pentachord was not started\. /);
+      expect(said).toMatch(/Nothing was changed\./);
+      expect(said).not.toMatch(/\n\s+at |node:|Error:/);
+      expect(code).toBe(2);
+    }
+    taken.child.kill('SIGKILL');
+    await once(taken.child, 'exit');
+    // A lock does not outlive its holder, however that ended.
+    const again = await start();
+    again.child.kill('SIGTERM');
+    await once(again.child, 'exit');
+  }, 120_000);
 });
+
+/** Starts it where it should refuse. */
+async function refused(environment: Record<string, string>) {
+  const child = spawn(process.execPath, [MAIN], {
+    env: { ...process.env, PENTACHORD_PORT: '0', PENTACHORD_DATA: data, ...environment },
+    stdio: ['ignore', 'ignore', 'pipe'],
+  });
+  running.add(child);
+  let said = '';
+  child.stderr.on('data', (text: Buffer) => (said += text.toString()));
+  const [code] = (await once(child, 'exit')) as [number];
+  return { code, said };
+}

@@ -1,60 +1,76 @@
 import { readFileSync } from 'node:fs';
-import type { Server } from 'node:http';
+import { createServer } from 'node:http';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import * as z from 'zod';
 import { createApp } from './app.js';
 import { fillDemo, fillLibrary } from './demo/fill.js';
-import { openDatabase } from './store/database.js';
-import { Store } from './store/store.js';
+import { settingsFrom } from './settings.js';
+import { CannotStart } from './store/folder.js';
+import { Keeping } from './store/keeping.js';
 
-const here = dirname(fileURLToPath(import.meta.url));
-const root = resolve(here, '../..');
+const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
+// What is kept is the player’s alone.
+process.umask(0o077);
 
-const environment = z
-  .object({
-    PENTACHORD_PORT: z.coerce.number().int().min(0).max(65_535).default(4310),
-    PENTACHORD_DATA: z.string().min(1).default(join(root, 'data')),
-    PENTACHORD_LOG: z.enum(['info', 'warn', 'error', 'silent']).default('warn'),
-  })
-  .safeParse(process.env);
-
-if (!environment.success) {
-  const [issue] = environment.error.issues;
-  console.error(`${issue.path.join('.')}: ${issue.message}. Pentachord was not started.`);
-  process.exit(2);
+try {
+  await serve();
+} catch (error) {
+  const said =
+    error instanceof CannotStart
+      ? error.message
+      : `Something unforeseen went wrong (${error instanceof Error ? error.message : String(error)}). What is saved is safe; start Pentachord again.`;
+  console.error(`Pentachord was not started. ${said}`);
+  process.exit(error instanceof CannotStart ? 2 : 1);
 }
 
-const { PENTACHORD_PORT: port, PENTACHORD_DATA: data, PENTACHORD_LOG: level } = environment.data;
-const log = pino({ level });
-const { version } = z
-  .object({ version: z.string() })
-  .parse(JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')));
-
-const knex = await openDatabase(join(resolve(data), 'pentachord.sqlite'));
-const store = new Store(knex);
-await fillLibrary(store);
-await fillDemo(store);
-
-const app = createApp({ store, log, version, pages: join(root, 'web/dist/web/browser') });
-const server: Server = app.listen(port, '127.0.0.1', (error?: Error) => {
-  if (error) {
-    console.error(
-      `Port ${port} on 127.0.0.1 cannot be used (${error.message}). Your data is safe; set PENTACHORD_PORT to another port.`,
-    );
-    process.exit(1);
-  }
-  const address = server.address();
-  const used = typeof address === 'object' && address ? address.port : port;
-  console.log(`Pentachord is ready: http://127.0.0.1:${used}`);
-});
-
-function stop(): void {
-  server.close(() => {
-    void knex.destroy().then(() => process.exit(0));
+async function serve(): Promise<void> {
+  const { port, data, log: level } = settingsFrom(process.env, root);
+  const log = pino({ level });
+  const { version } = z
+    .object({ version: z.string() })
+    .parse(JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')));
+  const keeping = await Keeping.open(data, {
+    log,
+    async fill(store) {
+      await fillLibrary(store);
+      await fillDemo(store);
+    },
   });
-  server.closeAllConnections();
+
+  const pages = join(root, 'web/dist/web/browser');
+  const appNow = () => createApp({ store: keeping.store, keeping, log, version, pages });
+  let app = appNow();
+  keeping.onOpened = () => (app = appNow());
+  const server = createServer((request, response) => void app(request, response));
+
+  server.on('error', (error) => {
+    console.error(
+      `Pentachord was not started. Port ${port} on 127.0.0.1 cannot be used (${error.message}). Your data is safe; set PENTACHORD_PORT to another port.`,
+    );
+    void keeping.close().then(() => process.exit(1));
+  });
+  server.listen(port, '127.0.0.1', () => {
+    const bound = server.address();
+    const address = `http://127.0.0.1:${typeof bound === 'object' && bound ? bound.port : port}`;
+    keeping.answersAt(address);
+    const { closed, readOnly, damaged, healed } = keeping.state();
+    for (const { kind, name, backup } of healed)
+      console.log(`Put right from the backup ${backup}: “${name}” (${kind}), which was damaged.`);
+    for (const { kind, name, why, lost } of damaged)
+      console.log(
+        `${lost ? 'Cannot be read and is left out' : 'Damaged'}: “${name}” (${kind}): ${why}. See ${address}/backups`,
+      );
+    if (readOnly) console.log(readOnly);
+    if (closed) console.log(`${closed} See ${address}/backups`);
+    else console.log(`Pentachord is ready${readOnly ? ', for playing only' : ''}: ${address}`);
+  });
+
+  const stop = () => {
+    server.close(() => void keeping.close().then(() => process.exit(0)));
+    server.closeAllConnections();
+  };
+  process.on('SIGINT', stop);
+  process.on('SIGTERM', stop);
 }
-process.on('SIGINT', stop);
-process.on('SIGTERM', stop);

@@ -13,11 +13,15 @@ let folder: string;
 let knex: Knex;
 let http: ReturnType<typeof supertest>;
 beforeAll(async () => {
-  folder = await mkdtemp(join(tmpdir(), 'pentachord-pages-'));
+  // A folder with a dot before its name, as a home’s hidden ones have, is one like any other.
+  folder = await mkdtemp(join(tmpdir(), '.pentachord-pages-'));
   const pages = join(folder, 'pages');
   await mkdir(pages);
   await writeFile(join(folder, 'secret.txt'), 'not for anybody');
-  await writeFile(join(pages, 'index.html'), '<!doctype html><title>Pages</title>');
+  await writeFile(
+    join(pages, 'index.html'),
+    '<!doctype html><title>Pages</title><app ngCspNonce="{{once}}"></app>',
+  );
   await writeFile(join(pages, 'main-AB12CD34.js'), 'export {}');
   await writeFile(join(pages, 'worker-AB12CD34.js'), 'export {}');
   knex = await openDatabase(':memory:');
@@ -32,11 +36,17 @@ afterAll(async () => {
 
 describe('the pages', () => {
   it('answer every address of the application with the application', async () => {
-    for (const path of ['/', '/patch', '/showtime', '/stand-ins?x=1']) {
+    const seen = new Set<string | undefined>();
+    for (const path of ['/', '/patch', '/index.html', '/stand-ins?x=1']) {
       const { text, headers } = await http.get(path).expect(200);
       expect(text).toContain('<title>Pages</title>');
       expect(headers['cache-control']).toBe('no-cache');
-      expect(headers['content-security-policy']).toContain("frame-ancestors 'none'");
+      const policy = headers['content-security-policy'];
+      expect(policy).toContain("frame-ancestors 'none'");
+      const nonce = /ngCspNonce="([^"]+)"/.exec(text)?.[1];
+      expect(policy).toContain(`style-src-elem 'self' 'nonce-${nonce}'`);
+      expect(seen.has(nonce)).toBe(false);
+      seen.add(nonce);
     }
   });
 

@@ -15,3 +15,4 @@ export * from './show/show.js';
 export * from './show/other-uses.js';
 export * from './saved.js';
 export * from './differences.js';
+export * from './keeping.js';

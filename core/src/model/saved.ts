@@ -58,7 +58,22 @@ export const keepsakeListSchema = z.array(savedSchemas.keepsakes);
 /** What the server answers when it cannot do what was asked. */
 export const faultSchema = z.strictObject({
   error: z.strictObject({
-    code: z.enum(['invalid', 'not-found', 'stale', 'in-use', 'too-large', 'internal']),
+    code: z.enum([
+      'invalid',
+      'not-found',
+      'stale',
+      'in-use',
+      'too-large',
+      'internal',
+      /** Asked from a page of another origin. */
+      'foreign',
+      /** The disk is full: the same can be tried again when there is room. */
+      'no-room',
+      /** The disk can only be read. */
+      'unwritable',
+      /** There is no database open. */
+      'unavailable',
+    ]),
     /** Plain words: what happened, what is safe, what to do. */
     message: z.string(),
     /** Where in the body the fault lies, such as `layers[2].keys.low`. */

@@ -14,7 +14,7 @@ export async function fillLibrary(store: Store): Promise<void> {
 
 /** Fills an empty database with the demo show, wholly or not at all. */
 export async function fillDemo(store: Store): Promise<void> {
-  if ((await store.shows()).length === 0) await store.together(createDemo);
+  if (await store.isEmpty()) await store.together(createDemo);
 }
 
 async function createDemo(store: Store): Promise<void> {

@@ -2,6 +2,7 @@ import { faultSchema, pathInWords, type Fault } from '@pentachord/core/model';
 import type { ErrorRequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
 import type * as z from 'zod';
+import { diskFaultOf, type DiskFault } from '../store/disk-faults.js';
 
 type FaultCode = Fault['error']['code'];
 
@@ -10,6 +11,10 @@ const STATUS: Record<FaultCode, number> = {
   'not-found': 404,
   stale: 409,
   'in-use': 409,
+  foreign: 403,
+  'no-room': 507,
+  unwritable: 503,
+  unavailable: 503,
   'too-large': 413,
   internal: 500,
 };
@@ -32,6 +37,27 @@ export function faultOf(error: z.ZodError): Fault['error'] {
     path,
   };
 }
+
+const MISTAKE: Fault['error'] = {
+  code: 'internal',
+  message: 'The server made a mistake. Nothing was changed; try again.',
+};
+
+const DISK: Record<DiskFault, Fault['error']> = {
+  'no-room': {
+    code: 'no-room',
+    message: 'There is no room on the disk. Nothing was changed; make room, and saving goes on.',
+  },
+  unwritable: {
+    code: 'unwritable',
+    message: 'The disk does not let the database be written. Nothing was changed.',
+  },
+  damaged: {
+    code: 'internal',
+    message:
+      'The database is damaged. Nothing was changed; start Pentachord again to look into the backups.',
+  },
+};
 
 /** The last stop for anything thrown: bodies that cannot be read, and mistakes of our own. */
 export function faultHandler(log: Logger): ErrorRequestHandler {
@@ -61,10 +87,8 @@ export function faultHandler(log: Logger): ErrorRequestHandler {
       });
     } else {
       log.error({ err: error }, 'request failed');
-      sendFault(response, {
-        code: 'internal',
-        message: 'The server made a mistake. Nothing was changed; try again.',
-      });
+      const disk = diskFaultOf(error);
+      sendFault(response, disk ? DISK[disk] : MISTAKE);
     }
   };
 }

@@ -14,8 +14,10 @@ export function securityHeaders(): RequestHandler {
         defaultSrc: ["'self'"],
         // The inner loop of the sound is compiled in the page.
         scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
-        // Components bring their styles with them as style elements.
-        styleSrc: ["'self'", "'unsafe-inline'"],
+        // Style elements that components bring bear the number of their document; charts write style attributes.
+        styleSrcElem: ["'self'"],
+        styleSrcAttr: ["'unsafe-inline'"],
+        styleSrc: ["'self'"],
         imgSrc: ["'self'", 'data:'],
         fontSrc: ["'self'"],
         connectSrc: ["'self'"],
@@ -31,6 +33,48 @@ export function securityHeaders(): RequestHandler {
     crossOriginResourcePolicy: { policy: 'same-origin' },
     strictTransportSecurity: false,
   });
+}
+
+/** What a page may use of the machine. */
+const PERMISSIONS = [
+  'midi=(self)',
+  'autoplay=(self)',
+  'fullscreen=(self)',
+  'screen-wake-lock=(self)',
+  'cross-origin-isolated=(self)',
+  'clipboard-write=(self)',
+  ...[
+    'camera',
+    'display-capture',
+    'geolocation',
+    'hid',
+    'microphone',
+    'payment',
+    'serial',
+    'usb',
+  ].map((feature) => `${feature}=()`),
+].join(', ');
+
+/** Says to browsers which of the machine’s devices a page may use. */
+export function permissionsPolicy(): RequestHandler {
+  return (_request, response, next) => {
+    response.setHeader('Permissions-Policy', PERMISSIONS);
+    next();
+  };
+}
+
+/** Refuses changes that a page of another origin asks for: it could not read the answer, but it could do harm. */
+export function ownPagesOnly(): RequestHandler {
+  return ({ method, headers }, response, next) => {
+    const { origin, host } = headers;
+    const reads = method === 'GET' || method === 'HEAD';
+    if (reads || origin === undefined || (host && origin === `http://${host}`)) next();
+    else
+      sendFault(response, {
+        code: 'foreign',
+        message: 'Only Pentachord’s own pages may change something. Nothing was changed.',
+      });
+  };
 }
 
 /** Refuses requests under another name than this machine's own, so that a page from elsewhere cannot reach in. */

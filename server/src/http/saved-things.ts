@@ -71,7 +71,10 @@ function answer(response: Response, kind: Kind, outcome: Outcome<ValueOf<Kind>>)
   const name = NAMES[kind];
   switch (outcome.kind) {
     case 'done':
-      response.status(outcome.created ? 201 : 200).json(outcome.saved);
+      response
+        .status(outcome.created ? 201 : 200)
+        .type('json')
+        .send(outcome.text);
       return;
     case 'stale':
       sendFault(response, {
@@ -88,6 +91,16 @@ function answer(response: Response, kind: Kind, outcome: Outcome<ValueOf<Kind>>)
         message: `This ${name} points to something that does not exist. Nothing was changed.`,
         path: 'value',
       });
+      return;
+    case 'stranger':
+      sendFault(response, {
+        code: 'invalid',
+        message: `This ${name} points to ${outcome.words}. Nothing was changed.`,
+        path: 'value',
+      });
+      return;
+    case 'unwritable':
+      sendFault(response, { code: 'unwritable', message: outcome.words });
       return;
     case 'in-use':
       sendFault(response, {

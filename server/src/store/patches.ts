@@ -1,75 +1,72 @@
 import type { Layer, Patch, PatchControl, PatchSound, Treatment } from '@pentachord/core/model';
-import type { Knex } from 'knex';
-import type { Row, TableFamily } from './table-family.js';
-import { fromJson } from './table-family.js';
-
-const SOUNDS = `(
-  select json_group_array(json_object('id', s.id, 'library_sound_id', s.library_sound_id,
-    'polyphony', json(s.polyphony), 'glide_seconds', s.glide_seconds, 'timbre', json(s.timbre))
-    order by s.position)
-  from patch_sounds s where s.patch_id = patches.id
-) as sounds`;
-
-const LAYERS = `(
-  select json_group_array(json_object('id', l.id, 'name', l.name, 'sound_id', l.sound_id,
-    'keyboards', json(l.keyboards), 'channel', json(l.channel), 'keys', json(l.keys),
-    'velocities', json(l.velocities), 'touch', json(l.touch), 'transpose', l.transpose,
-    'follows_song', l.follows_song, 'level', l.level, 'pan', l.pan, 'muted', l.muted,
-    'sends', json(l.sends), 'obeys', json(l.obeys), 'tone', json(l.tone), 'lift', json(l.lift))
-    order by l.position)
-  from layers l where l.patch_id = patches.id
-) as layers`;
-
-const TREATMENTS = `(
-  select json_group_array(json_object('id', t.id, 'kind', t.kind, 'is_on', t.is_on,
-    'layer_ids', json(t.layer_ids), 'settings', json(t.settings)) order by t.position)
-  from treatments t where t.patch_id = patches.id
-) as treatments`;
-
-const CONTROLS = `(
-  select json_group_array(json_object('id', c.id, 'device_id', c.device_id,
-    'message', json(c.message), 'target', json(c.target), 'from', c.from_value,
-    'to', c.to_value) order by c.position)
-  from patch_controls c where c.patch_id = patches.id
-) as controls`;
+import { prepared } from './prepared.js';
+import { deviceElsewhere, fromJson, Json, type Row, type TableFamily } from './table-family.js';
 
 function soundFromRow(row: Row): PatchSound {
   return {
     id: row['id'] as string,
     librarySoundId: row['library_sound_id'] as string,
-    polyphony: row['polyphony'] as PatchSound['polyphony'],
+    polyphony: fromJson(row['polyphony']) as PatchSound['polyphony'],
     glideSeconds: row['glide_seconds'] as number,
-    timbre: row['timbre'] as PatchSound['timbre'],
+    timbre: fromJson(row['timbre']) as PatchSound['timbre'],
+  };
+}
+
+function soundToRow(sound: PatchSound, patchId: string, position: number): Row {
+  return {
+    patch_id: patchId,
+    id: sound.id,
+    position,
+    library_sound_id: sound.librarySoundId,
+    polyphony: new Json(sound.polyphony),
+    glide_seconds: sound.glideSeconds,
+    timbre: new Json(sound.timbre),
   };
 }
 
 function layerFromRow(row: Row): Layer {
-  const { sound_id, follows_song, muted, ...rest } = row;
   return {
-    ...(rest as Omit<Layer, 'soundId' | 'followsSong' | 'muted'>),
-    soundId: sound_id as string,
-    followsSong: follows_song === 1,
-    muted: muted === 1,
+    id: row['id'] as string,
+    name: row['name'] as string,
+    soundId: row['sound_id'] as string,
+    keyboards: fromJson(row['keyboards']) as Layer['keyboards'],
+    channel: fromJson(row['channel']) as Layer['channel'],
+    keys: fromJson(row['keys']) as Layer['keys'],
+    velocities: fromJson(row['velocities']) as Layer['velocities'],
+    touch: fromJson(row['touch']) as Layer['touch'],
+    transpose: row['transpose'] as number,
+    followsSong: row['follows_song'] === 1,
+    level: row['level'] as number,
+    pan: row['pan'] as number,
+    muted: row['muted'] === 1,
+    sends: fromJson(row['sends']) as Layer['sends'],
+    obeys: fromJson(row['obeys']) as Layer['obeys'],
+    tone: fromJson(row['tone']) as Layer['tone'],
+    lift: fromJson(row['lift']) as Layer['lift'],
   };
 }
 
 function layerToRow(layer: Layer, patchId: string, position: number): Row {
-  const { keyboards, channel, keys, velocities, touch, lift, sends, tone, obeys } = layer;
-  const values = { keyboards, channel, keys, velocities, touch, lift, sends, tone, obeys };
   return {
     patch_id: patchId,
     id: layer.id,
     position,
     name: layer.name,
     sound_id: layer.soundId,
+    keyboards: new Json(layer.keyboards),
+    channel: new Json(layer.channel),
+    keys: new Json(layer.keys),
+    velocities: new Json(layer.velocities),
+    touch: new Json(layer.touch),
     transpose: layer.transpose,
     follows_song: layer.followsSong ? 1 : 0,
     level: layer.level,
     pan: layer.pan,
     muted: layer.muted ? 1 : 0,
-    ...Object.fromEntries(
-      Object.entries(values).map(([key, value]) => [key, JSON.stringify(value)]),
-    ),
+    sends: new Json(layer.sends),
+    obeys: new Json(layer.obeys),
+    tone: new Json(layer.tone),
+    lift: new Json(layer.lift),
   };
 }
 
@@ -78,8 +75,8 @@ function treatmentFromRow(row: Row): Treatment {
     id: row['id'],
     kind: row['kind'],
     on: row['is_on'] === 1,
-    layerIds: row['layer_ids'],
-    ...(row['settings'] as object),
+    layerIds: fromJson(row['layer_ids']),
+    ...(fromJson(row['settings']) as object),
   } as Treatment;
 }
 
@@ -91,13 +88,20 @@ function treatmentToRow(treatment: Treatment, patchId: string, position: number)
     position,
     kind,
     is_on: on ? 1 : 0,
-    layer_ids: JSON.stringify(layerIds),
-    settings: JSON.stringify(settings),
+    layer_ids: new Json(layerIds),
+    settings: new Json(settings),
   };
 }
 
-function controlFromRow({ device_id, ...row }: Row): PatchControl {
-  return { ...(row as Omit<PatchControl, 'deviceId'>), deviceId: device_id as string };
+function controlFromRow(row: Row): PatchControl {
+  return {
+    id: row['id'] as string,
+    deviceId: row['device_id'] as string,
+    message: fromJson(row['message']) as PatchControl['message'],
+    target: fromJson(row['target']) as PatchControl['target'],
+    from: row['from_value'] as number,
+    to: row['to_value'] as number,
+  };
 }
 
 function controlToRow(control: PatchControl, patchId: string, position: number): Row {
@@ -106,8 +110,8 @@ function controlToRow(control: PatchControl, patchId: string, position: number):
     id: control.id,
     position,
     device_id: control.deviceId,
-    message: JSON.stringify(control.message),
-    target: JSON.stringify(control.target),
+    message: new Json(control.message),
+    target: new Json(control.target),
     from_value: control.from,
     to_value: control.to,
   };
@@ -116,62 +120,44 @@ function controlToRow(control: PatchControl, patchId: string, position: number):
 /** Patches with their sounds, layers, treatments and controls. */
 export const patchTables: TableFamily<'patches'> = {
   table: 'patches',
-  select: (knex, filter) =>
-    knex('patches')
-      .select('patches.*', ...[SOUNDS, LAYERS, TREATMENTS, CONTROLS].map((part) => knex.raw(part)))
-      .where(filter)
-      .orderBy(['song_id', 'position']),
-  fromRow: (row) => ({
+  order: ['song_id', 'position', 'id'],
+  parts: ['patch_sounds', 'layers', 'treatments', 'patch_controls'],
+  owner: 'patch_id',
+  fromRows: (row, parts) => ({
     id: row['id'] as string,
     songId: row['song_id'] as string,
     position: row['position'] as number,
     name: row['name'] as string,
-    sounds: (fromJson(row['sounds']) as Row[]).map(soundFromRow),
-    layers: (fromJson(row['layers']) as Row[]).map(layerFromRow),
-    treatments: (fromJson(row['treatments']) as Row[]).map(treatmentFromRow),
-    controls: (fromJson(row['controls']) as Row[]).map(controlFromRow),
+    sounds: parts['patch_sounds'].map(soundFromRow),
+    layers: parts['layers'].map(layerFromRow),
+    treatments: parts['treatments'].map(treatmentFromRow),
+    controls: parts['patch_controls'].map(controlFromRow),
     effects: fromJson(row['effects']) as Patch['effects'],
   }),
-  toRow: (patch) => ({
-    song_id: patch.songId,
-    position: patch.position,
-    name: patch.name,
-    effects: JSON.stringify(patch.effects),
+  toRows: (patch) => ({
+    row: {
+      song_id: patch.songId,
+      position: patch.position,
+      name: patch.name,
+      effects: new Json(patch.effects),
+    },
+    parts: {
+      patch_sounds: patch.sounds.map((sound, at) => soundToRow(sound, patch.id, at)),
+      layers: patch.layers.map((layer, at) => layerToRow(layer, patch.id, at)),
+      treatments: patch.treatments.map((treatment, at) => treatmentToRow(treatment, patch.id, at)),
+      patch_controls: patch.controls.map((control, at) => controlToRow(control, patch.id, at)),
+    },
   }),
-  async writeParts(knex, patch) {
-    for (const table of ['layers', 'patch_sounds', 'treatments', 'patch_controls'])
-      await knex(table).where({ patch_id: patch.id }).delete();
-    await insertAll(
-      knex,
-      'patch_sounds',
-      patch.sounds.map((sound, position) => ({
-        patch_id: patch.id,
-        id: sound.id,
-        position,
-        library_sound_id: sound.librarySoundId,
-        polyphony: JSON.stringify(sound.polyphony),
-        glide_seconds: sound.glideSeconds,
-        timbre: JSON.stringify(sound.timbre),
-      })),
-    );
-    await insertAll(
-      knex,
-      'layers',
-      patch.layers.map((layer, position) => layerToRow(layer, patch.id, position)),
-    );
-    await insertAll(
-      knex,
-      'treatments',
-      patch.treatments.map((treatment, position) => treatmentToRow(treatment, patch.id, position)),
-    );
-    await insertAll(
-      knex,
-      'patch_controls',
-      patch.controls.map((control, position) => controlToRow(control, patch.id, position)),
-    );
+  strangerIn(connection, patch) {
+    const cue = prepared(
+      connection,
+      'select name from cues where patch_id = ? and song_id <> ? limit 1',
+    ).get(patch.id, patch.songId) as { name: string } | undefined;
+    if (cue) return `a song that is not the one of its cue “${cue.name}”`;
+    const heard = patch.layers.flatMap(({ keyboards }) => (keyboards === 'any' ? [] : keyboards));
+    const tied = patch.controls.map(({ deviceId }) => deviceId);
+    const song = prepared(connection, 'select show_id from songs where id = ?').get(patch.songId);
+    const showId = (song as { show_id: string } | undefined)?.show_id ?? null;
+    return deviceElsewhere(connection, [...heard, ...tied], showId);
   },
 };
-
-async function insertAll(knex: Knex, table: string, rows: Row[]): Promise<void> {
-  if (rows.length > 0) await knex.batchInsert(table, rows, 32);
-}

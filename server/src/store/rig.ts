@@ -1,6 +1,6 @@
 import type { Device, Pedal } from '@pentachord/core/model';
 import type { Touch } from '@pentachord/core/touch';
-import { fromJson, type Row, type TableFamily } from './table-family.js';
+import { fromJson, Json, type Row, type TableFamily } from './table-family.js';
 
 function deviceFromRow(row: Row): Device {
   const common = {
@@ -51,32 +51,37 @@ function ownColumns(device: Device): Row {
         lowest_key: device.lowestKey,
         highest_key: device.highestKey,
         octave_shift: device.octaveShift,
-        touch: JSON.stringify(device.touch),
+        touch: new Json(device.touch),
       };
     case 'controlBox':
       return {
         channel: device.channel,
-        pad_notes: JSON.stringify(device.padNotes),
-        knob_controllers: JSON.stringify(device.knobControllers),
+        pad_notes: new Json(device.padNotes),
+        knob_controllers: new Json(device.knobControllers),
       };
     case 'pedal':
       return { channel: device.channel, controller: device.controller, action: device.action };
     case 'module':
-      return { channels: JSON.stringify(device.channels) };
+      return { channels: new Json(device.channels) };
   }
 }
 
 /** Keyboards, control boxes, pedals and sound modules. */
 export const deviceTables: TableFamily<'devices'> = {
   table: 'devices',
-  select: (knex, filter) => knex('devices').select('*').where(filter).orderBy('position'),
-  fromRow: deviceFromRow,
-  toRow: (device) => ({
-    show_id: device.showId,
-    position: device.position,
-    kind: device.kind,
-    name: device.name,
-    port: device.port,
-    ...ownColumns(device),
+  order: ['position', 'id'],
+  parts: [],
+  owner: '',
+  fromRows: deviceFromRow,
+  toRows: (device) => ({
+    row: {
+      show_id: device.showId,
+      position: device.position,
+      kind: device.kind,
+      name: device.name,
+      port: device.port,
+      ...ownColumns(device),
+    },
+    parts: {},
   }),
 };

@@ -1,11 +1,6 @@
 import type { OrderEntry, Show } from '@pentachord/core/model';
-import { fromJson, type Row, type TableFamily } from './table-family.js';
-
-const ENTRIES = `(
-  select json_group_array(json_object('id', e.id, 'kind', e.kind, 'song_id', e.song_id, 'name', e.name,
-    'length_seconds', e.length_seconds) order by e.position)
-  from order_entries e where e.show_id = shows.id
-) as entries`;
+import { prepared } from './prepared.js';
+import { deviceElsewhere, fromJson, Json, type Row, type TableFamily } from './table-family.js';
 
 function entryFromRow(row: Row): OrderEntry {
   const id = row['id'] as string;
@@ -21,8 +16,10 @@ function entryFromRow(row: Row): OrderEntry {
 /** Shows with their running order. */
 export const showTables: TableFamily<'shows'> = {
   table: 'shows',
-  select: (knex, filter) => knex('shows').select('shows.*', knex.raw(ENTRIES)).where(filter),
-  fromRow: (row) => ({
+  order: ['date', 'id'],
+  parts: ['order_entries'],
+  owner: 'show_id',
+  fromRows: (row, parts) => ({
     id: row['id'] as string,
     name: row['name'] as string,
     date: row['date'] as string,
@@ -31,30 +28,43 @@ export const showTables: TableFamily<'shows'> = {
     defaultFadeSeconds: row['default_fade_seconds'] as number,
     heldNotes: row['held_notes'] as Show['heldNotes'],
     middleC: row['middle_c'] as Show['middleC'],
-    order: (fromJson(row['entries']) as Row[]).map(entryFromRow),
+    order: parts['order_entries'].map(entryFromRow),
     controls: fromJson(row['controls']) as Show['controls'],
   }),
-  toRow: (show) => ({
-    name: show.name,
-    date: show.date,
-    place: show.place,
-    slot_seconds: show.slotSeconds,
-    default_fade_seconds: show.defaultFadeSeconds,
-    held_notes: show.heldNotes,
-    middle_c: show.middleC,
-    controls: JSON.stringify(show.controls),
+  toRows: (show) => ({
+    row: {
+      name: show.name,
+      date: show.date,
+      place: show.place,
+      slot_seconds: show.slotSeconds,
+      default_fade_seconds: show.defaultFadeSeconds,
+      held_notes: show.heldNotes,
+      middle_c: show.middleC,
+      controls: new Json(show.controls),
+    },
+    parts: {
+      order_entries: show.order.map((entry, position) => ({
+        show_id: show.id,
+        id: entry.id,
+        position,
+        kind: entry.kind,
+        song_id: entry.kind === 'song' ? entry.songId : null,
+        name: entry.kind === 'song' ? null : entry.name,
+        length_seconds: entry.kind === 'song' ? null : entry.lengthSeconds,
+      })),
+    },
   }),
-  async writeParts(knex, show) {
-    await knex('order_entries').where({ show_id: show.id }).delete();
-    const rows = show.order.map((entry, position) => ({
-      id: entry.id,
-      show_id: show.id,
-      position,
-      kind: entry.kind,
-      song_id: entry.kind === 'song' ? entry.songId : null,
-      name: entry.kind === 'song' ? null : entry.name,
-      length_seconds: entry.kind === 'song' ? null : entry.lengthSeconds,
-    }));
-    if (rows.length > 0) await knex.batchInsert('order_entries', rows, 100);
+  strangerIn(connection, show) {
+    const placed = prepared(connection, 'select name from songs where id = ? and show_id <> ?');
+    for (const entry of show.order) {
+      if (entry.kind !== 'song') continue;
+      const song = placed.get(entry.songId, show.id) as { name: string } | undefined;
+      if (song) return `the song “${song.name}” of another show`;
+    }
+    return deviceElsewhere(
+      connection,
+      show.controls.map(({ deviceId }) => deviceId),
+      show.id,
+    );
   },
 };

@@ -1,11 +1,14 @@
 import type { Cue, Song } from '@pentachord/core/model';
-import { fromJson, type TableFamily } from './table-family.js';
+import { prepared } from './prepared.js';
+import { fromJson, Json, type TableFamily } from './table-family.js';
 
 /** Songs. */
 export const songTables: TableFamily<'songs'> = {
   table: 'songs',
-  select: (knex, filter) => knex('songs').select('*').where(filter).orderBy('name'),
-  fromRow: (row) => ({
+  order: ['name', 'id'],
+  parts: [],
+  owner: '',
+  fromRows: (row) => ({
     id: row['id'] as string,
     showId: row['show_id'] as string,
     name: row['name'] as string,
@@ -15,22 +18,27 @@ export const songTables: TableFamily<'songs'> = {
     fingered: fromJson(row['fingered']) as Song['fingered'],
     sounding: fromJson(row['sounding']) as Song['sounding'],
   }),
-  toRow: (song) => ({
-    show_id: song.showId,
-    name: song.name,
-    length_seconds: song.lengthSeconds,
-    tempo: song.tempo,
-    metre: JSON.stringify(song.metre),
-    fingered: JSON.stringify(song.fingered),
-    sounding: JSON.stringify(song.sounding),
+  toRows: (song) => ({
+    row: {
+      show_id: song.showId,
+      name: song.name,
+      length_seconds: song.lengthSeconds,
+      tempo: song.tempo,
+      metre: new Json(song.metre),
+      fingered: new Json(song.fingered),
+      sounding: new Json(song.sounding),
+    },
+    parts: {},
   }),
 };
 
 /** Cues of songs. */
 export const cueTables: TableFamily<'cues'> = {
   table: 'cues',
-  select: (knex, filter) => knex('cues').select('*').where(filter).orderBy(['song_id', 'position']),
-  fromRow: (row) => ({
+  order: ['song_id', 'position', 'id'],
+  parts: [],
+  owner: '',
+  fromRows: (row) => ({
     id: row['id'] as string,
     songId: row['song_id'] as string,
     patchId: row['patch_id'] as string,
@@ -41,14 +49,24 @@ export const cueTables: TableFamily<'cues'> = {
     fadeSeconds: row['fade_seconds'] as number | null,
     note: row['note'] as string,
   }),
-  toRow: (cue) => ({
-    song_id: cue.songId,
-    patch_id: cue.patchId,
-    position: cue.position,
-    name: cue.name,
-    balance: JSON.stringify(cue.balance),
-    controllers: JSON.stringify(cue.controllers),
-    fade_seconds: cue.fadeSeconds,
-    note: cue.note,
+  toRows: (cue) => ({
+    row: {
+      song_id: cue.songId,
+      patch_id: cue.patchId,
+      position: cue.position,
+      name: cue.name,
+      balance: new Json(cue.balance),
+      controllers: new Json(cue.controllers),
+      fade_seconds: cue.fadeSeconds,
+      note: cue.note,
+    },
+    parts: {},
   }),
+  strangerIn(connection, cue) {
+    const patch = prepared(
+      connection,
+      'select name from patches where id = ? and song_id <> ?',
+    ).get(cue.patchId, cue.songId) as { name: string } | undefined;
+    return patch ? `the patch “${patch.name}” of another song` : null;
+  },
 };

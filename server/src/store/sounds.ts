@@ -1,5 +1,5 @@
 import type { Sound, SoundOrigin } from '@pentachord/core/model';
-import { fromJson, type Row, type TableFamily } from './table-family.js';
+import { fromJson, Json, type Row, type TableFamily } from './table-family.js';
 
 function originFromRow(row: Row): SoundOrigin {
   if (row['origin'] === 'house') return { kind: 'house', recipe: row['recipe'] as string };
@@ -14,8 +14,10 @@ function originFromRow(row: Row): SoundOrigin {
 /** The sound library. */
 export const soundTables: TableFamily<'sounds'> = {
   table: 'sounds',
-  select: (knex, filter) => knex('sounds').select('*').where(filter).orderBy('name'),
-  fromRow: (row) => ({
+  order: ['name', 'id'],
+  parts: [],
+  owner: '',
+  fromRows: (row) => ({
     id: row['id'] as string,
     name: row['name'] as string,
     category: row['category'] as Sound['category'],
@@ -25,17 +27,20 @@ export const soundTables: TableFamily<'sounds'> = {
     lowestNote: row['lowest_note'] as number,
     highestNote: row['highest_note'] as number,
   }),
-  toRow: ({ origin, ...sound }) => ({
-    name: sound.name,
-    category: sound.category,
-    tags: JSON.stringify(sound.tags),
-    favourite: sound.favourite ? 1 : 0,
-    lowest_note: sound.lowestNote,
-    highest_note: sound.highestNote,
-    origin: origin.kind,
-    recipe: origin.kind === 'house' ? origin.recipe : null,
-    module_id: origin.kind === 'outside' ? origin.moduleId : null,
-    module_channel: origin.kind === 'outside' ? origin.channel : null,
-    module_program: origin.kind === 'outside' ? origin.program : null,
+  toRows: ({ origin, ...sound }) => ({
+    row: {
+      name: sound.name,
+      category: sound.category,
+      tags: new Json(sound.tags),
+      favourite: sound.favourite ? 1 : 0,
+      lowest_note: sound.lowestNote,
+      highest_note: sound.highestNote,
+      origin: origin.kind,
+      recipe: origin.kind === 'house' ? origin.recipe : null,
+      module_id: origin.kind === 'outside' ? origin.moduleId : null,
+      module_channel: origin.kind === 'outside' ? origin.channel : null,
+      module_program: origin.kind === 'outside' ? origin.program : null,
+    },
+    parts: {},
   }),
 };

@@ -14,6 +14,7 @@ import * as shows from '../migrations/001-shows.js';
 import * as wholePatches from '../migrations/002-whole-patches.js';
 import * as restrikeAndSieve from '../migrations/003-restrike-and-sieve.js';
 import { serverUnderTest } from '../testing/server-under-test.js';
+import * as orderAndChecksums from '../migrations/004-order-and-checksums.js';
 import { openDatabase } from './database.js';
 
 let server: Awaited<ReturnType<typeof serverUnderTest>>;
@@ -126,6 +127,157 @@ describe('the store', () => {
     );
   });
 
+  it('gives every number back bit for bit, in the answer and ever after', async () => {
+    const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+    const numbers = fc.record({
+      level: number(-60, 12),
+      pan: number(-1, 1),
+      glide: number(0, 2),
+      tempo: number(20, 400),
+      fade: number(0, 60),
+    });
+    await fc.assert(
+      fc.asyncProperty(numbers, async ({ level, pan, glide, tempo, fade }) => {
+        const { store } = server;
+        const patch = await store.find('patches', 'demo-copper-weather-under');
+        const song = await store.find('songs', 'demo-copper-weather');
+        const cue = await store.find('cues', 'demo-copper-weather-cue-1');
+        if (!patch || !song || !cue) throw new Error('the demo is not there');
+        const layers = patch.value.layers.map((layer) => ({ ...layer, level, pan }));
+        const sounds = patch.value.sounds.map((sound) => ({ ...sound, glideSeconds: glide }));
+        const answers = [
+          await store.save('patches', { ...patch, value: { ...patch.value, layers, sounds } }),
+          await store.save('songs', { ...song, value: { ...song.value, tempo } }),
+          await store.save('cues', { ...cue, value: { ...cue.value, fadeSeconds: fade } }),
+        ];
+        const found = [
+          await store.find('patches', patch.value.id),
+          await store.find('songs', song.value.id),
+          await store.find('cues', cue.value.id),
+        ];
+        expect(found.map((thing) => JSON.stringify(thing))).toEqual(
+          answers.map((answer) => (answer.kind === 'done' ? answer.text : answer.kind)),
+        );
+        // −0 and 0 are one number in a database.
+        expect(found[0]?.value).toMatchObject({
+          layers: layers.map(() => ({ level: level + 0, pan: pan + 0 })),
+        });
+        expect(found[1]?.value).toMatchObject({ tempo });
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  it('writes what a hand moved, and what came, went or changed places, as if all were written anew', async () => {
+    const { store, close } = await serverUnderTest();
+    const first = await store.find('patches', 'demo-copper-weather-under');
+    if (!first) throw new Error('the patch is not there');
+    let { revision } = first;
+    const { layers, sounds } = first.value;
+    const louder = layers.map((layer, at) => (at === 1 ? { ...layer, level: -1.5 } : layer));
+    const slower = sounds.map((sound) => ({ ...sound, glideSeconds: 0.125 }));
+    for (const changes of [
+      { layers: louder },
+      { layers: louder.toReversed() },
+      { layers: louder, sounds: slower },
+      { layers: louder.slice(1), sounds: slower.toReversed() },
+      { layers, sounds },
+    ]) {
+      const value = patchSchema.parse({ ...first.value, ...changes });
+      const outcome = await store.save('patches', { revision, value });
+      expect(outcome.kind).toBe('done');
+      revision++;
+      expect(await store.find('patches', value.id)).toEqual({ revision, value });
+    }
+    await close();
+  });
+
+  it('never shows half of what comes and goes', async () => {
+    const { store, close } = await serverUnderTest();
+    const song = await store.find('songs', 'demo-nine-bells');
+    const patch = (await store.all('patches')).find(({ value }) => value.songId === song?.value.id);
+    if (!song || !patch) throw new Error('the demo is not there');
+    const coming = (async () => {
+      for (let i = 0; i < 60; i++) {
+        const songId = `come-${i}`;
+        await store.save('songs', { revision: 0, value: { ...song.value, id: songId } });
+        const value = { ...patch.value, id: `patch-${i}`, songId };
+        await store.save('patches', { revision: 0, value });
+        if (i > 2) await store.remove('songs', `come-${i - 2}`, 1);
+      }
+    })();
+    let torn = 0;
+    for (let i = 0; i < 150; i++) {
+      const document = await store.document('demo-show');
+      const songs = new Set(document?.songs.map(({ value }) => value.id));
+      if (document?.patches.some(({ value }) => !songs.has(value.songId))) torn++;
+    }
+    await coming;
+    expect(torn).toBe(0);
+    await close();
+  });
+
+  it('refuses what points across to what is another’s, and names it', async () => {
+    const { store, close } = await serverUnderTest();
+    const show = await store.find('shows', 'demo-show');
+    const cue = await store.find('cues', 'demo-copper-weather-cue-1');
+    const upper = await store.find('devices', 'demo-upper');
+    const song = await store.find('songs', 'demo-saltglass');
+    const patch = await store.find('patches', 'demo-copper-weather-under');
+    if (!show || !cue || !upper || !song || !patch) throw new Error('the demo is not there');
+    const stranger = (words: string) => ({
+      kind: 'stranger',
+      words: expect.stringContaining(words),
+    });
+    const elsewhere = { ...cue.value, patchId: 'demo-saltglass-tide' };
+    expect(await store.save('cues', { ...cue, value: elsewhere })).toEqual(
+      stranger('of another song'),
+    );
+    const moved = { ...patch.value, songId: 'demo-saltglass' };
+    expect(await store.save('patches', { ...patch, value: moved })).toEqual(stranger('of its cue'));
+
+    const other = { ...show.value, id: 'other', order: [], controls: [] };
+    await store.save('shows', { revision: 0, value: other });
+    await store.save('devices', {
+      revision: 0,
+      value: { ...upper.value, id: 'far', showId: 'other' },
+    });
+    const far = { ...show.value.controls[0], deviceId: 'far' };
+    expect(
+      await store.save('shows', { ...show, value: { ...show.value, controls: [far] } }),
+    ).toEqual(stranger('of another show'));
+    const borrowed = patch.value.layers.map((layer) => ({ ...layer, keyboards: ['far'] }));
+    expect(
+      await store.save('patches', { ...patch, value: { ...patch.value, layers: borrowed } }),
+    ).toEqual(stranger('of another show'));
+    const order = [{ kind: 'song' as const, id: 'one', songId: song.value.id }];
+    expect(await store.save('shows', { revision: 1, value: { ...other, order } })).toEqual(
+      stranger('of another show'),
+    );
+    // One name for entries of two shows is nobody's business.
+    const talk = [{ kind: 'talk' as const, id: 'entry-demo-talk', name: 'talk', lengthSeconds: 9 }];
+    expect(
+      await store.save('shows', { revision: 1, value: { ...other, order: talk } }),
+    ).toMatchObject({ kind: 'done' });
+    expect(await store.find('patches', patch.value.id)).toEqual(patch);
+    await close();
+  });
+
+  it('gives what another’s removal changes a new revision', async () => {
+    const { store, close } = await serverUnderTest();
+    const show = await store.find('shows', 'demo-show');
+    const reeds = await store.find('sounds', 'outside-harbour-reeds');
+    await store.remove('songs', 'demo-nine-bells', 1);
+    await store.remove('devices', 'demo-module', 1);
+    const after = await store.find('shows', 'demo-show');
+    expect(after?.revision).toBe((show?.revision ?? 0) + 1);
+    expect(after?.value.order).toHaveLength(7);
+    const silent = await store.find('sounds', 'outside-harbour-reeds');
+    expect(silent?.revision).toBe((reeds?.revision ?? 0) + 1);
+    expect(silent?.value.origin).toMatchObject({ moduleId: null });
+    await close();
+  });
+
   it('does several things wholly or not at all', async () => {
     const before = await server.store.document('demo-show');
     const cue = before?.cues[0];
@@ -166,11 +318,13 @@ describe('the store', () => {
   it('brings an older database up to date without losing what is in it', async () => {
     const { knex, store, close } = await serverUnderTest();
     const before = await store.find('patches', 'demo-saltglass-tide');
+    await orderAndChecksums.down(knex);
     await wholePatches.down(knex);
     expect(JSON.parse(String((await knex('layers').first('sends'))?.sends))).toEqual({
       reverb: -18,
     });
     await wholePatches.up(knex);
+    await orderAndChecksums.up(knex);
     expect(await store.find('patches', 'demo-saltglass-tide')).toEqual(before);
     expect(await store.keepsakes()).toEqual([]);
     await close();
@@ -209,6 +363,7 @@ describe('the store', () => {
 
   it('takes its tables back and makes them again', async () => {
     const knex = await openDatabase(':memory:');
+    await orderAndChecksums.down(knex);
     await wholePatches.down(knex);
     await shows.down(knex);
     await expect(knex('shows').select()).rejects.toThrow('no such table');

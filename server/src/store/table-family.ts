@@ -1,29 +1,60 @@
-import type { Kind, Saved, ValueOf } from '@pentachord/core/model';
-import type { Knex } from 'knex';
+import type { Kind, ValueOf } from '@pentachord/core/model';
+import type BetterSqlite3 from 'better-sqlite3';
+import { prepared } from './prepared.js';
 
-/** A row as it stands in a table. */
-export type Row = Record<string, unknown>;
+/** A value on its way into a JSON column: as text for the table, as it is for whoever builds the thing from its rows. */
+export class Json {
+  readonly text: string;
+
+  constructor(readonly value: unknown) {
+    this.text = JSON.stringify(value);
+  }
+}
+
+/** A row as it stands in a table: text, numbers, and JSON, which is text when it is read. */
+export type Row = Record<string, string | number | null | Json>;
+/** Rows of other tables that belong to a thing, by table, in order. */
+export type Parts = Readonly<Record<string, readonly Row[]>>;
 
 /** How one kind of saved thing lies in its tables. */
 export interface TableFamily<K extends Kind> {
-  /** The table whose rows carry the revision. */
+  /** The table whose rows carry id, revision and checksum. */
   table: string;
-  /** Rows of the things that a filter on the table leaves, with whatever belongs to them, in one statement. */
-  select(knex: Knex, filter: (query: Knex.QueryBuilder) => void): Knex.QueryBuilder;
-  /** A thing from its row. */
-  fromRow(row: Row): ValueOf<K>;
-  /** The thing's own row, without id and revision. */
-  toRow(value: ValueOf<K>): Row;
-  /** Writes what lies in other tables; called within the save's transaction, after the thing's own row is written. */
-  writeParts?(knex: Knex, value: ValueOf<K>): Promise<void>;
+  /** Columns of that table by which things are listed. */
+  order: readonly string[];
+  /** Tables of its parts, each with a position; a table comes behind those that it points to. */
+  parts: readonly string[];
+  /** Column of those tables that names the thing. */
+  owner: string;
+  /** A thing from its rows. What the rows hold is not checked here. */
+  fromRows(row: Row, parts: Parts): ValueOf<K>;
+  /** The thing's own row, without id, revision and checksum, and the rows of its parts. */
+  toRows(value: ValueOf<K>): { row: Row; parts: Parts };
+  /** What else the thing points to that is not its own, in words; null when all of it is. Foreign keys are asked besides. */
+  strangerIn?(connection: BetterSqlite3.Database, value: ValueOf<K>): string | null;
 }
 
 /** Reads a JSON column. What it holds is checked by the schema of the whole thing. */
-export function fromJson(column: unknown): unknown {
+export function fromJson(column: Row[string]): unknown {
+  if (column instanceof Json) return column.value;
   return typeof column === 'string' ? JSON.parse(column) : null;
 }
 
-/** A row as a saved thing, still unchecked. */
-export function savedFromRow<K extends Kind>(family: TableFamily<K>, row: Row): Saved<ValueOf<K>> {
-  return { revision: row['revision'] as number, value: family.fromRow(row) };
+/** The name of one of some devices that stands in another show than this one, in words; null when none does. */
+export function deviceElsewhere(
+  connection: BetterSqlite3.Database,
+  deviceIds: Iterable<string>,
+  showId: string | null,
+): string | null {
+  const place = prepared(connection, 'select name, show_id from devices where id = ?');
+  for (const id of new Set(deviceIds)) {
+    const found = place.get(id) as { name: string; show_id: string } | undefined;
+    if (found && found.show_id !== showId) return `the device “${found.name}” of another show`;
+  }
+  return null;
+}
+
+/** The values of a row as a statement binds them. */
+export function bound(row: Row): (string | number | null)[] {
+  return Object.values(row).map((value) => (value instanceof Json ? value.text : value));
 }

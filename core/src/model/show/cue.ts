@@ -8,6 +8,9 @@ import {
 } from '../identity.js';
 import { levelSchema } from '../patch/layer.js';
 
+/** The most layers that a cue may balance, those that are gone included. */
+const MOST_BALANCED = 128;
+
 /** What a cue does to one layer; what it leaves out stays as the patch has it. */
 export const cueLevelSchema = z.strictObject({
   level: levelSchema.optional(),
@@ -23,7 +26,12 @@ export const cueSchema = z.strictObject({
   name: nameSchema,
   patchId: idSchema,
   /** By layer id. A layer that is gone is passed over, so that undoing its removal brings its balance back. */
-  balance: z.record(idSchema, cueLevelSchema),
+  balance: z
+    .record(idSchema, cueLevelSchema)
+    .refine(
+      (balance) => Object.keys(balance).length <= MOST_BALANCED,
+      `a cue balances at most ${MOST_BALANCED} layers`,
+    ),
   /** Where controllers are put on recall. */
   controllers: z
     .array(z.strictObject({ controller: controllerNumberSchema, value: sevenBitSchema }))

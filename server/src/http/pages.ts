@@ -1,0 +1,60 @@
+import { randomBytes } from 'node:crypto';
+import { existsSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Express, RequestHandler } from 'express';
+import expressStaticGzip from 'express-static-gzip';
+
+/** Headers that guard documents; on the parts that a document fetches they are only weight. */
+const OF_DOCUMENTS = [
+  'Content-Security-Policy',
+  'Origin-Agent-Cluster',
+  'Referrer-Policy',
+  'Permissions-Policy',
+  'X-DNS-Prefetch-Control',
+  'X-Download-Options',
+  'X-Frame-Options',
+  'X-Permitted-Cross-Domain-Policies',
+  'X-XSS-Protection',
+];
+
+/** Serves the built pages; every address that is no file gives the application itself. */
+export function servePages(app: Express, pages: string): void {
+  const index = join(pages, 'index.html');
+  if (!existsSync(index)) return;
+  app.get(['/', '/index.html'], application(index));
+  app.use(
+    // What the build compressed is served as it is; everything else goes plainly.
+    expressStaticGzip(pages, {
+      enableBrotli: true,
+      orderPreference: ['br'],
+      index: false,
+      serveStatic: {
+        setHeaders(response, file) {
+          // Files with a hash in their name never change; everything else is asked for anew.
+          const hashed = /-[A-Z0-9]{8}\.(js|css|woff2)(\.br)?$/.test(file);
+          response.setHeader(
+            'Cache-Control',
+            hashed ? 'public, max-age=31536000, immutable' : 'no-cache',
+          );
+          if (/(chunk|main)-[A-Z0-9]{8}\.js(\.br)?$/.test(file))
+            for (const header of OF_DOCUMENTS) response.removeHeader(header);
+        },
+      },
+    }),
+  );
+  app.get('/{*page}', application(index));
+}
+
+/** The application’s document. Its style elements bear a number used once, so that no others are let in. */
+function application(index: string): RequestHandler {
+  return (_request, response) => {
+    const nonce = randomBytes(16).toString('base64');
+    const policy = response.getHeader('Content-Security-Policy');
+    response.setHeader(
+      'Content-Security-Policy',
+      String(policy).replace("style-src-elem 'self'", `style-src-elem 'self' 'nonce-${nonce}'`),
+    );
+    response.setHeader('Cache-Control', 'no-cache');
+    response.type('html').send(readFileSync(index, 'utf8').replaceAll('{{once}}', nonce));
+  };
+}

@@ -1,0 +1,35 @@
+import { join, resolve } from 'node:path';
+import * as z from 'zod';
+import { CannotStart } from './store/folder.js';
+
+const portSchema = z
+  .string()
+  .regex(/^\d{1,5}$/)
+  .transform(Number)
+  .pipe(z.number().max(65_535));
+
+/** How the server is to run. */
+export interface Settings {
+  /** On 127.0.0.1; 0 takes any that is free. */
+  port: number;
+  /** Folder of the database. */
+  data: string;
+  log: 'info' | 'warn' | 'error' | 'silent';
+}
+
+/** Reads the settings from the environment. Throws {@link CannotStart} with plain words. */
+export function settingsFrom(environment: NodeJS.ProcessEnv, root: string): Settings {
+  const say = (name: string, want: string) =>
+    new CannotStart(
+      `${name} is “${environment[name] ?? ''}”, and ${want} is wanted. Nothing was changed. Set it so, or leave it out.`,
+    );
+  const port = portSchema.safeParse(environment['PENTACHORD_PORT'] ?? '4310');
+  if (!port.success) throw say('PENTACHORD_PORT', 'a number from 0 to 65535');
+  const data = environment['PENTACHORD_DATA'] ?? join(root, 'data');
+  if (data.trim() === '') throw say('PENTACHORD_DATA', 'a folder');
+  const log = z
+    .enum(['info', 'warn', 'error', 'silent'])
+    .safeParse(environment['PENTACHORD_LOG'] ?? 'warn');
+  if (!log.success) throw say('PENTACHORD_LOG', 'info, warn, error or silent');
+  return { port: port.data, data: resolve(data), log: log.data };
+}

@@ -1,0 +1,336 @@
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import BetterSqlite3 from 'better-sqlite3';
+import { pino } from 'pino';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { fillDemo, fillLibrary } from '../demo/fill.js';
+import { superfluous } from './backups.js';
+import { openDatabase } from './database.js';
+import { Keeping, type KeepingOptions } from './keeping.js';
+import { Store } from './store.js';
+
+const TIDE = 'demo-saltglass-tide';
+let folder: string;
+let file: string;
+const open = new Set<Keeping>();
+/** The clock of the backups; it moves on by a second with every look. */
+let clock: number;
+
+beforeEach(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'pentachord-'));
+  file = join(folder, 'pentachord.sqlite');
+  clock = Date.UTC(2027, 7, 14, 12);
+});
+afterEach(async () => {
+  for (const keeping of open) await keeping.close();
+  open.clear();
+  await rm(folder, { recursive: true, force: true });
+});
+
+async function start(more: Partial<KeepingOptions> = {}): Promise<Keeping> {
+  const keeping = await Keeping.open(folder, {
+    log: pino({ level: 'silent' }),
+    fill: async (store) => {
+      await fillLibrary(store);
+      await fillDemo(store);
+    },
+    now: () => new Date((clock += 1000)),
+    ...more,
+  });
+  open.add(keeping);
+  return keeping;
+}
+
+async function stop(keeping: Keeping): Promise<void> {
+  open.delete(keeping);
+  await keeping.close();
+}
+
+function storeOf({ store }: Keeping): Store {
+  if (!store) throw new Error('the database is not open');
+  return store;
+}
+
+async function rename(keeping: Keeping, name: string): Promise<void> {
+  const store = storeOf(keeping);
+  const present = await store.find('patches', TIDE);
+  if (!present) throw new Error('the patch is not there');
+  const outcome = await store.save('patches', { ...present, value: { ...present.value, name } });
+  if (outcome.kind !== 'done') throw new Error(outcome.kind);
+}
+
+async function nameOf(keeping: Keeping): Promise<string | undefined> {
+  return (await storeOf(keeping).find('patches', TIDE))?.value.name;
+}
+
+/** Changes the database behind the program's back. */
+function spoil(sql: string): void {
+  const bare = new BetterSqlite3(file);
+  bare.pragma('foreign_keys = OFF');
+  bare.exec(sql);
+  bare.close();
+}
+
+const print = () => createHash('sha256').update(readFileSync(file)).digest('hex');
+
+describe('a damaged thing', () => {
+  it('is put right from a backup that holds the same revision, and told of', async () => {
+    await stop(await start());
+    spoil(`update layers set level = level - 0.5 where patch_id = '${TIDE}'`);
+    const keeping = await start();
+    const { healed, damaged } = keeping.state();
+    expect(damaged).toEqual([]);
+    expect(healed).toMatchObject([{ kind: 'patches', id: TIDE }]);
+    const levels = (await storeOf(keeping).find('patches', TIDE))?.value.layers.map((l) => l.level);
+    await stop(keeping);
+    await stop(await start());
+    const again = await start();
+    expect(again.state()).toMatchObject({ healed: [], damaged: [] });
+    const [backup] = again.state().backups.slice(-1);
+    expect((await storeOf(again).find('patches', TIDE))?.value.layers.map((l) => l.level)).toEqual(
+      levels,
+    );
+    expect(await again.look(backup.name)).toMatchObject({ differences: [], damaged: 0 });
+  });
+
+  it('is left out and named when it cannot be read; the rest opens, and the newest backup is offered', async () => {
+    const first = await start();
+    await rename(first, 'saved since the backup');
+    const bells = await storeOf(first).find('songs', 'demo-nine-bells');
+    if (bells) await storeOf(first).save('songs', bells);
+    await stop(first);
+    spoil(`update layers set keys = '{"low":9' where patch_id = '${TIDE}';
+           update songs set length_seconds = -1 where id = 'demo-nine-bells'`);
+    const keeping = await start();
+    const { damaged, backups } = keeping.state();
+    expect(damaged).toMatchObject([
+      { kind: 'songs', id: 'demo-nine-bells', lost: true },
+      { kind: 'patches', name: 'saved since the backup', lost: true },
+    ]);
+    const document = await storeOf(keeping).document('demo-show');
+    if (!document) throw new Error('the show is not open');
+    expect(document.songs).toHaveLength(6);
+    expect(document.show.value.order).toHaveLength(7);
+    const patches = new Set(document.patches.map(({ value }) => value.id));
+    expect(patches.has(TIDE)).toBe(false);
+    expect(document.cues.every(({ value }) => patches.has(value.patchId))).toBe(true);
+
+    const [, patch] = damaged;
+    expect(patch.offer).toBe(backups.at(-1)?.name);
+    const offered = patch.offer ?? '';
+    expect(await keeping.bringThingBack(offered, 'patches', TIDE)).toBeNull();
+    expect(await nameOf(keeping)).not.toBe('saved since the backup');
+    expect(keeping.state().damaged).toHaveLength(1);
+  });
+
+  it('whose reading alone tells nothing is noticed by its checksum, and can be opened', async () => {
+    const first = await start();
+    await rename(first, 'saved since the backup');
+    await stop(first);
+    spoil(`update patches set name = 'saved rince the backup' where id = '${TIDE}'`);
+    const keeping = await start();
+    expect(keeping.state().damaged).toMatchObject([{ id: TIDE, lost: false }]);
+    await rename(keeping, 'saved anew');
+    expect(keeping.state().damaged).toEqual([]);
+  });
+
+  it('leaves no stranger behind: what hangs loose is named', async () => {
+    await stop(await start());
+    spoil(`update songs set id = 'demo-saltglasz' where id = 'demo-saltglass'`);
+    const keeping = await start();
+    const named = keeping.state().damaged.map(({ kind, id }) => `${kind}/${id}`);
+    expect(named).toContain(`patches/${TIDE}`);
+    expect(named).toContain('songs/demo-saltglasz');
+    expect(await storeOf(keeping).document('demo-show')).toBeTruthy();
+  });
+});
+
+describe('a database that cannot be opened', () => {
+  const damages: [string, () => void][] = [
+    ['is no database', () => writeFileSync(file, 'x'.repeat(9000))],
+    ['is cut off', () => writeFileSync(file, readFileSync(file).subarray(0, 20_000))],
+    ['is empty', () => writeFileSync(file, '')],
+  ];
+  it.each(damages)(
+    'because it %s stays as it is, and a backup can be brought back',
+    async (_, harm) => {
+      const first = await start();
+      await rename(first, 'in the backup');
+      await first.backUp('changes');
+      await stop(first);
+      harm();
+      const before = print();
+      const keeping = await start();
+      expect(keeping.store).toBeNull();
+      const { closed, backups } = keeping.state();
+      expect(closed).toContain('Nothing was changed. There are 2 backups');
+      expect(print()).toBe(before);
+      let opened = 0;
+      keeping.onOpened = () => opened++;
+      expect(await keeping.bringBack(backups[0].name)).toBe(true);
+      expect(opened).toBe(1);
+      expect(await nameOf(keeping)).toBe('in the backup');
+      expect(readdirSync(folder).some((name) => name.startsWith('damaged-'))).toBe(true);
+    },
+  );
+
+  it('says so in plain words when there is no backup either', async () => {
+    writeFileSync(file, '');
+    await expect(start()).rejects.toThrow(/is empty \(0 bytes\)\. Nothing was changed\./);
+    writeFileSync(file, 'x'.repeat(9000));
+    await expect(start()).rejects.toThrow(/Put a good copy in its place/);
+    expect(readFileSync(file, 'utf8')).toBe('x'.repeat(9000));
+  });
+
+  it('because it is newer, in use, or no file at all says so', async () => {
+    await stop(await start());
+    const bare = new BetterSqlite3(file);
+    bare.exec('begin immediate');
+    await expect(start()).rejects.toThrow(/in use by another program/);
+    bare.exec('commit');
+    bare.exec(`insert into knex_migrations (name, batch) values ('999-later', 9)`);
+    bare.close();
+    const before = print();
+    await expect(start()).rejects.toThrow(/written by a newer Pentachord/);
+    expect(print()).toBe(before);
+    await rm(file);
+    mkdirSync(file);
+    await expect(start()).rejects.toThrow(/is a folder, and a database is wanted there/);
+  });
+
+  it('because a file stands where its folder should be says so', async () => {
+    const inTheWay = join(folder, 'in-the-way');
+    writeFileSync(inTheWay, '');
+    const asked = Keeping.open(inTheWay, {
+      log: pino({ level: 'silent' }),
+      fill: () => Promise.resolve(),
+    });
+    await expect(asked).rejects.toThrow(/is a file, and a folder is wanted there/);
+  });
+});
+
+describe('a folder', () => {
+  it('belongs to one program at a time, whose address the other is told', async () => {
+    const first = await start();
+    first.answersAt('http://127.0.0.1:1234');
+    await expect(start()).rejects.toThrow(/already: http:\/\/127\.0\.0\.1:1234/);
+    await stop(first);
+    await start();
+  });
+
+  it('of several first starts at once lets one make the database', async () => {
+    const started = await Promise.allSettled([start(), start(), start()]);
+    expect(started.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
+    const [{ store }] = [...open];
+    expect(await store?.shows()).toHaveLength(1);
+  });
+
+  it('that cannot be written is opened for playing, and says why nothing is saved', async () => {
+    await stop(await start());
+    const before = print();
+    const keeping = await start({ unwritable: () => 'the disk can only be read' });
+    const store = storeOf(keeping);
+    expect(keeping.state().readOnly).toContain('the disk can only be read');
+    const present = await store.find('patches', TIDE);
+    if (!present) throw new Error('the patch is not there');
+    expect(await store.save('patches', present)).toMatchObject({ kind: 'unwritable' });
+    expect(await store.document('demo-show')).toBeTruthy();
+    await stop(keeping);
+    expect(print()).toBe(before);
+  });
+
+  it('is not written when there is nothing to bring up to date', async () => {
+    await stop(await start());
+    await stop(await start());
+    const before = print();
+    const backups = readdirSync(join(folder, 'backups'));
+    await stop(await start());
+    expect(print()).toBe(before);
+    expect(readdirSync(join(folder, 'backups'))).toEqual(backups);
+    expect(statSync(file).mode & 0o777).toBe(0o600);
+  });
+});
+
+describe('a backup', () => {
+  it('is made before tables are brought up to date, which happens wholly', async () => {
+    await stop(await start());
+    const { down } = await import('../migrations/004-order-and-checksums.js');
+    const knex = await openDatabase(file);
+    await down(knex);
+    await knex('knex_migrations').where({ name: '004-order-and-checksums' }).delete();
+    await knex.destroy();
+    const keeping = await start();
+    expect(keeping.state().backups.map(({ reason }) => reason)).toContain('migration');
+    expect(keeping.state().damaged).toEqual([]);
+    expect(await storeOf(keeping).document('demo-show')).toBeTruthy();
+  });
+
+  it('is made while there are changes, and not when there are none', async () => {
+    const keeping = await start();
+    expect(await keeping.backUp('changes')).toBeNull();
+    await rename(keeping, 'changed');
+    expect(await keeping.backUp('changes')).toMatchObject({ reason: 'changes' });
+    expect(await keeping.backUp('changes')).toBeNull();
+  });
+
+  it('says what is in it and what differs from now, and is brought back whole, over revisions of its own', async () => {
+    const keeping = await start();
+    const [backup] = keeping.state().backups;
+    await rename(keeping, 'changed since');
+    const store = storeOf(keeping);
+    await store.remove('songs', 'demo-nine-bells', 1);
+    const look = await keeping.look(backup.name);
+    expect(look?.shows).toMatchObject([{ name: 'Night Tide at Pier Nine', songs: 7 }]);
+    expect(look?.differences).toContainEqual(
+      expect.objectContaining({ kind: 'patches', name: 'changed since', where: 'both' }),
+    );
+    expect(look?.differences?.filter(({ where }) => where === 'backup').length).toBeGreaterThan(2);
+
+    const stale = await store.find('patches', TIDE);
+    await keeping.bringBack(backup.name);
+    expect((await storeOf(keeping).document('demo-show'))?.songs).toHaveLength(7);
+    if (!stale) throw new Error('the patch is not there');
+    // A page that was open before does not overwrite what was brought back.
+    expect(await storeOf(keeping).save('patches', stale)).toMatchObject({ kind: 'stale' });
+    const [present] = keeping.state().backups;
+    expect(present.reason).toBe('start');
+    const before = keeping.state().backups.find(({ reason }) => reason === 'bringing-back');
+    await keeping.bringBack(before?.name ?? '');
+    expect(await nameOf(keeping)).toBe('changed since');
+  });
+
+  it('that is damaged itself is refused, and nothing is changed', async () => {
+    const keeping = await start();
+    const [{ name }] = keeping.state().backups;
+    writeFileSync(join(folder, 'backups', name), 'x'.repeat(9000));
+    const { store } = keeping;
+    await expect(keeping.bringBack(name)).rejects.toThrow();
+    expect(keeping.store).toBe(store);
+    expect(await keeping.bringBack('../pentachord.sqlite')).toBe(false);
+    expect(await storeOf(keeping).document('demo-show')).toBeTruthy();
+    expect(existsSync(join(folder, 'pentachord.new.sqlite'))).toBe(false);
+  });
+
+  it('is kept if it is among the last ten, or the last of its day in a month, or until all take too much room', () => {
+    const at = (days: number, hour: number, bytes = 1000) => ({
+      name: `${days}-${hour}`,
+      at: new Date(Date.UTC(2027, 7, 14 - days, hour)).toISOString(),
+      reason: 'changes' as const,
+      bytes,
+    });
+    const now = new Date(Date.UTC(2027, 7, 14, 23));
+    const hours = Array.from({ length: 12 }, (_, i) => at(0, 22 - i));
+    const days = Array.from({ length: 40 }, (_, i) => [at(i + 1, 20), at(i + 1, 10)]).flat();
+    const gone = superfluous([...hours, ...days], now).map(({ name }) => name);
+    expect(gone).toContain('0-11');
+    expect(gone).not.toContain('0-13');
+    expect(gone).toContain('5-10');
+    expect(gone).not.toContain('5-20');
+    expect(gone).toContain('31-20');
+    const large = Array.from({ length: 5 }, (_, i) => at(0, 22 - i, 400 * 1024 * 1024));
+    expect(superfluous(large, now).map(({ name }) => name)).toEqual(['0-20', '0-19', '0-18']);
+  });
+});

@@ -1,0 +1,68 @@
+import type { Kind } from '@pentachord/core/model';
+import type BetterSqlite3 from 'better-sqlite3';
+import { prepared } from './prepared.js';
+import { bound, Json, type Parts, type Row, type TableFamily } from './table-family.js';
+
+/**
+ * Writes the parts of a thing. When `before` says what stands there, only what differs is written: a hand that moves one
+ * level writes one row.
+ */
+export function writeParts<K extends Kind>(
+  connection: BetterSqlite3.Database,
+  { parts: tables, owner }: TableFamily<K>,
+  ownerId: string,
+  parts: Parts,
+  before: Parts | null,
+): void {
+  const anew: string[] = [];
+  for (const table of tables) {
+    const changed = before ? changedRows(before[table], parts[table]) : 'all';
+    // What is written wholly anew takes the tables behind it along: they point to it, and go with it.
+    if (changed === 'all' || anew.length > 0) anew.push(table);
+    else for (const row of changed) updateRow(connection, table, owner, row);
+  }
+  for (const table of anew.toReversed())
+    prepared(connection, `delete from ${table} where ${owner} = ?`).run(ownerId);
+  for (const table of anew) for (const row of parts[table]) insertRow(connection, table, row);
+}
+
+/** Inserts a row. */
+export function insertRow(connection: BetterSqlite3.Database, table: string, row: Row): void {
+  const columns = Object.keys(row);
+  const places = columns.map(() => '?').join(',');
+  prepared(connection, `insert into ${table} (${columns.join(',')}) values (${places})`).run(
+    bound(row),
+  );
+}
+
+function updateRow(
+  connection: BetterSqlite3.Database,
+  table: string,
+  owner: string,
+  row: Row,
+): void {
+  const { id, [owner]: ownerId, ...rest } = row;
+  const columns = Object.keys(rest).map((column) => `${column} = ?`);
+  prepared(
+    connection,
+    `update ${table} set ${columns.join(',')} where ${owner} = ? and id = ?`,
+  ).run(bound(rest), ownerId, id);
+}
+
+/** Rows that differ from those before; `all` when some have come or gone. */
+function changedRows(before: readonly Row[], after: readonly Row[]): readonly Row[] | 'all' {
+  if (before.length !== after.length) return 'all';
+  const known = new Map(before.map((row) => [row['id'], row]));
+  const changed: Row[] = [];
+  for (const row of after) {
+    const old = known.get(row['id']);
+    if (!old) return 'all';
+    if (Object.keys(row).some((column) => textOf(row[column]) !== textOf(old[column])))
+      changed.push(row);
+  }
+  return changed;
+}
+
+function textOf(value: Row[string]): string | number | null {
+  return value instanceof Json ? value.text : value;
+}

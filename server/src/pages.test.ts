@@ -20,7 +20,7 @@ beforeAll(async () => {
   await writeFile(join(folder, 'secret.txt'), 'not for anybody');
   await writeFile(
     join(pages, 'index.html'),
-    '<!doctype html><title>Pages</title><app ngCspNonce="{{once}}"></app>',
+    '<!doctype html><title>Pages</title><app ngCspNonce="nonce-of-this-page"></app>',
   );
   await writeFile(join(pages, 'main-AB12CD34.js'), 'export {}');
   await writeFile(join(pages, 'worker-AB12CD34.js'), 'export {}');

@@ -12,7 +12,7 @@ describe('differences of two versions', () => {
     };
     expect(differencesOf(mine, theirs)).toEqual([
       { what: 'name', mine: 'Verse', theirs: 'Chorus' },
-      { what: 'layers · Bass · keys · high', mine: '54', theirs: '59' },
+      { what: 'layers · Bass · keys · highest', mine: 'F♯3', theirs: 'B3' },
     ]);
   });
 
@@ -24,5 +24,32 @@ describe('differences of two versions', () => {
 
   it('are none between things that are alike', () => {
     expect(differencesOf(mine, structuredClone(mine))).toEqual([]);
+  });
+
+  it('are told in a player’s units', () => {
+    const key = { tonic: 4, spelling: 'usual', mode: 'major' };
+    const song = {
+      layers: [{ name: 'Bass', level: -4, pan: 0, muted: false, sends: { reverb: -18 } }],
+      fadeSeconds: 1.5,
+      lengthSeconds: 260,
+      fingered: key,
+    };
+    const other = {
+      layers: [{ name: 'Bass', level: -9.5, pan: -0.3, muted: true, sends: { reverb: -60 } }],
+      fadeSeconds: 2,
+      lengthSeconds: 255,
+      fingered: { ...key, tonic: 3 },
+    };
+    expect(
+      differencesOf(song, other).map(({ what, mine, theirs }) => [what, mine, theirs]),
+    ).toEqual([
+      ['layers · Bass · level', '−4.0 dB', '−9.5 dB'],
+      ['layers · Bass · pan', 'centre', '30 % left'],
+      ['layers · Bass · muted', 'no', 'yes'],
+      ['layers · Bass · sends · reverb', '−18.0 dB', '−∞ dB'],
+      ['fade', '1.5 s', '2 s'],
+      ['length', '4:20', '4:15'],
+      ['fingered', 'E', 'E♭'],
+    ]);
   });
 });

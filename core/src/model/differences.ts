@@ -1,3 +1,6 @@
+import type { MiddleC } from '../pitch/note-names.js';
+import { fieldInUnits, labelOfField } from './units-of-fields.js';
+
 /** One difference between two versions of a thing. */
 export interface Difference {
   /** The part that differs: `layers · Felt piano · level`. */
@@ -6,19 +9,22 @@ export interface Difference {
   theirs: string;
 }
 
-/** What differs between two versions of a thing, by the names of the parts, in words. */
-export function differencesOf(mine: unknown, theirs: unknown): Difference[] {
+/** What differs between two versions of a thing, by the names of the parts, in a player's words and units. */
+export function differencesOf(mine: unknown, theirs: unknown, middleC: MiddleC = 4): Difference[] {
   const found: Difference[] = [];
-  const compare = (path: string, a: unknown, b: unknown) => {
+  const compare = (labels: readonly string[], path: readonly string[], a: unknown, b: unknown) => {
     if (JSON.stringify(a) === JSON.stringify(b)) return;
-    if (isPlain(a) && isPlain(b)) {
-      for (const key of new Set([...Object.keys(a), ...Object.keys(b)])) {
-        const label = labelOf(key in a ? a : b, key);
-        compare(path ? `${path} · ${label}` : label, a[key], b[key]);
-      }
-    } else found.push({ what: path, mine: asText(a), theirs: asText(b) });
+    if (isPlain(a) && isPlain(b) && !isKey(a)) {
+      for (const key of new Set([...Object.keys(a), ...Object.keys(b)]))
+        compare([...labels, labelOf(key in a ? a : b, key)], [...path, key], a[key], b[key]);
+    } else
+      found.push({
+        what: labels.join(' · '),
+        mine: a === undefined ? '—' : fieldInUnits(path, a, middleC),
+        theirs: b === undefined ? '—' : fieldInUnits(path, b, middleC),
+      });
   };
-  compare('', mine, theirs);
+  compare([], [], mine, theirs);
   return found;
 }
 
@@ -26,15 +32,13 @@ function isPlain(value: unknown): value is Record<string, unknown> {
   return typeof value === 'object' && value !== null;
 }
 
-/** The name of a list's member where it has one, else its key. */
-function labelOf(parent: Record<string, unknown>, key: string): string {
-  const child = parent[key];
-  return isPlain(child) && typeof child['name'] === 'string' ? child['name'] : key;
+/** A musical key is one value to a player, though it has parts. */
+function isKey(value: Record<string, unknown>): boolean {
+  return 'tonic' in value;
 }
 
-function asText(value: unknown): string {
-  if (value === undefined) return '—';
-  if (isPlain(value))
-    return typeof value['name'] === 'string' ? value['name'] : JSON.stringify(value);
-  return typeof value === 'string' ? value : JSON.stringify(value);
+/** The name of a list's member where it has one, else the word for its key. */
+function labelOf(parent: Record<string, unknown>, key: string): string {
+  const child = parent[key];
+  return isPlain(child) && typeof child['name'] === 'string' ? child['name'] : labelOfField(key);
 }

@@ -31,6 +31,21 @@ export const savedSchemas = {
 export type Kind = keyof typeof savedSchemas;
 export const KINDS = Object.keys(savedSchemas) as Kind[];
 
+const NAMES: Record<Kind, string> = {
+  shows: 'show',
+  devices: 'device',
+  songs: 'song',
+  patches: 'patch',
+  cues: 'cue',
+  sounds: 'sound',
+  keepsakes: 'keepsake',
+};
+
+/** What one thing of a kind is called. */
+export function kindInWords(kind: Kind): string {
+  return NAMES[kind];
+}
+
 /** The type of a saved kind's value. */
 export type ValueOf<K extends Kind> = z.infer<(typeof savedSchemas)[K]>['value'];
 

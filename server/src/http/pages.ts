@@ -55,6 +55,6 @@ function application(index: string): RequestHandler {
       String(policy).replace("style-src-elem 'self'", `style-src-elem 'self' 'nonce-${nonce}'`),
     );
     response.setHeader('Cache-Control', 'no-cache');
-    response.type('html').send(readFileSync(index, 'utf8').replaceAll('{{once}}', nonce));
+    response.type('html').send(readFileSync(index, 'utf8').replaceAll('nonce-of-this-page', nonce));
   };
 }

@@ -1,19 +1,8 @@
-import { savedSchemas, type Kind, type ValueOf } from '@pentachord/core/model';
+import { kindInWords, savedSchemas, type Kind, type ValueOf } from '@pentachord/core/model';
 import { Router, type Response } from 'express';
 import * as z from 'zod';
 import type { Outcome, Store } from '../store/store.js';
 import { faultOf, sendFault } from './faults.js';
-
-/** What a kind is called in messages. */
-const NAMES: Record<Kind, string> = {
-  shows: 'show',
-  devices: 'device',
-  songs: 'song',
-  patches: 'patch',
-  cues: 'cue',
-  sounds: 'sound',
-  keepsakes: 'keepsake',
-};
 
 const revisionQuery = z.object({ revision: z.coerce.number().int().min(1) });
 
@@ -64,11 +53,11 @@ export function savedThingRoutes(kind: Kind, store: Store): Router {
 }
 
 function notFound(kind: Kind) {
-  return { code: 'not-found' as const, message: `There is no such ${NAMES[kind]}.` };
+  return { code: 'not-found' as const, message: `There is no such ${kindInWords(kind)}.` };
 }
 
 function answer(response: Response, kind: Kind, outcome: Outcome<ValueOf<Kind>>): void {
-  const name = NAMES[kind];
+  const name = kindInWords(kind);
   switch (outcome.kind) {
     case 'done':
       response

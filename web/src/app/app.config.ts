@@ -4,6 +4,7 @@ import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { routes } from './app.routes';
 import * as loadingEffects from './state/loading/loading.effects';
+import * as undoEffects from './state/editing/undo.effects';
 import * as machineEffects from './state/machine/machine.effects';
 import { rememberPlace, restorePlace } from './state/session/bookmark';
 import * as playingEffects from './state/session/playing.effects';
@@ -15,7 +16,7 @@ export const appConfig: ApplicationConfig = {
     provideBrowserGlobalErrorListeners(),
     provideRouter(routes, withComponentInputBinding()),
     provideStore(reducers, { metaReducers }),
-    provideEffects(loadingEffects, savingEffects, playingEffects, machineEffects, {
+    provideEffects(loadingEffects, savingEffects, playingEffects, machineEffects, undoEffects, {
       restorePlace,
       rememberPlace,
     }),

@@ -26,6 +26,11 @@ export const routes: Routes = [
         title: 'Sounds · Pentachord',
         loadComponent: () => import('./sounds/sounds-view').then((m) => m.SoundsView),
       },
+      {
+        path: 'backups',
+        title: 'Backups · Pentachord',
+        loadComponent: () => import('./backups/backups-view').then((m) => m.BackupsView),
+      },
     ],
   },
   { path: '**', redirectTo: 'patch' },

@@ -1,7 +1,9 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
-import { RouterOutlet } from '@angular/router';
+import { NavigationEnd, Router, RouterLink, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { filter, map } from 'rxjs';
 import { Live } from './live/live';
 import { loading } from './state/loading/loading';
 import type { AppState } from './state/reducers';
@@ -10,15 +12,15 @@ import { selectLoading, selectSavingState } from './state/selectors';
 /** The root: opens the show, turns sound on with the first click or key, and asks before unsaved work is left. */
 @Component({
   selector: 'pc-root',
-  imports: [MatButtonModule, RouterOutlet],
+  imports: [MatButtonModule, RouterLink, RouterOutlet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (state().status === 'failed') {
+    @if (state().status === 'failed' && !atBackups()) {
       <main class="failed" role="alert">
         <h1>The show could not be opened</h1>
-        <p>{{ state().problem }}. Nothing was changed.</p>
-        <p>See that Pentachord’s server is running, then try again.</p>
+        <p>{{ state().problem }}</p>
         <button type="button" matButton="filled" (click)="open()">Try again</button>
+        <a matButton="outlined" routerLink="/backups">Look into the backups</a>
       </main>
     } @else {
       <router-outlet />
@@ -35,6 +37,16 @@ export class App {
   private readonly live = inject(Live);
   protected readonly state = this.store.selectSignal(selectLoading);
   private readonly saving = this.store.selectSignal(selectSavingState);
+
+  private readonly router = inject(Router);
+  /** Backups can be looked into when no show can be opened. */
+  protected readonly atBackups = toSignal(
+    this.router.events.pipe(
+      filter((event) => event instanceof NavigationEnd),
+      map((event) => event.urlAfterRedirects.startsWith('/backups')),
+    ),
+    { initialValue: false },
+  );
 
   constructor() {
     this.open();

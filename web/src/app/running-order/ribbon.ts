@@ -13,6 +13,7 @@ import {
   selectTotalSeconds,
 } from '../state/selectors';
 import { session } from '../state/session/session';
+import { StatusLine } from '../state/session/status-line';
 
 /** The running order laid out in time: songs as wide as they are long, cues as ticks. */
 @Component({
@@ -24,6 +25,7 @@ import { session } from '../state/session/session';
 })
 export class Ribbon {
   private readonly store = inject<Store<AppState>>(Store);
+  protected readonly status = inject(StatusLine);
   protected readonly show = this.store.selectSignal(selectShow);
   private readonly entries = this.store.selectSignal(selectTimeline);
   private readonly cues = this.store.selectSignal(selectCuesBySong);

@@ -1,21 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatTableModule } from '@angular/material/table';
-import { differencesOf, type Kind } from '@pentachord/core/model';
+import { differencesOf, kindInWords } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
 import type { AppState } from '../state/reducers';
 import { saving } from '../state/saving/saving';
-import { selectConflict, selectThings } from '../state/selectors';
-
-const NAMES: Record<Kind, string> = {
-  shows: 'show',
-  devices: 'device',
-  songs: 'song',
-  patches: 'patch',
-  cues: 'cue',
-  sounds: 'sound',
-  keepsakes: 'keepsake',
-};
+import { selectConflict, selectMiddleC, selectThings } from '../state/selectors';
 
 /** Differences shown before the list is cut short. */
 const MOST_SHOWN = 6;
@@ -29,9 +19,13 @@ const MOST_SHOWN = 6;
     @if (conflict(); as found) {
       <section role="alertdialog" aria-labelledby="conflict-title">
         <h2 id="conflict-title">
-          This {{ name(found.kind) }} was {{ found.present ? 'saved' : 'removed' }} elsewhere since
+          This {{ kindInWords(found.kind) }} was {{ found.present ? 'saved' : 'removed' }} elsewhere
+          since
         </h2>
-        <p>Nothing is lost: yours is in this window, the other is on the server.</p>
+        <p>
+          Nothing is lost: yours is in this window, the other is on the server. After
+          <i>Take the other</i>, <i>Undo</i> brings yours back.
+        </p>
         @if (differences().length > 0) {
           <table mat-table [dataSource]="differences()">
             <ng-container matColumnDef="what">
@@ -87,18 +81,16 @@ const MOST_SHOWN = 6;
 export class ConflictPanel {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly things = this.store.selectSignal(selectThings);
+  private readonly middleC = this.store.selectSignal(selectMiddleC);
+  protected readonly kindInWords = kindInWords;
   protected readonly columns = ['what', 'mine', 'theirs'];
   protected readonly conflict = this.store.selectSignal(selectConflict);
   protected readonly differences = computed(() => {
     const conflict = this.conflict();
     if (!conflict?.present) return [];
     const mine = this.things()[conflict.kind][conflict.id];
-    return differencesOf(mine, conflict.present.value).slice(0, MOST_SHOWN);
+    return differencesOf(mine, conflict.present.value, this.middleC()).slice(0, MOST_SHOWN);
   });
-
-  protected name(kind: Kind): string {
-    return NAMES[kind];
-  }
 
   protected keep(): void {
     this.store.dispatch(saving.mineKept());

@@ -9,7 +9,8 @@ import { ScreenHands } from '../live/hands/screen-hands';
 import { Ribbon } from '../running-order/ribbon';
 import { history } from '../state/editing/history';
 import type { AppState } from '../state/reducers';
-import { selectKeyboard, selectSavingState } from '../state/selectors';
+import { selectKeyboard, selectSavingState, selectSetAside } from '../state/selectors';
+import { Dialogs } from '../ui/dialogs/dialogs';
 import { registerIcons } from '../ui/icons';
 import { TodaysPlaying } from '../live/hands/todays-playing';
 import { ConflictPanel } from './conflict-panel';
@@ -45,7 +46,9 @@ import { SoundState } from './sound-state';
 export class Shell {
   private readonly store = inject<Store<AppState>>(Store);
   protected readonly hands = inject(ScreenHands);
+  private readonly dialogs = inject(Dialogs);
   private readonly keyboard = this.store.selectSignal(selectKeyboard);
+  protected readonly setAside = this.store.selectSignal(selectSetAside);
   protected readonly saving = this.store.selectSignal(selectSavingState);
 
   protected readonly savingWords = computed(() => {
@@ -58,6 +61,11 @@ export class Shell {
     inject(Live).open();
     // Counts from now on, whatever view is open.
     inject(TodaysPlaying);
+  }
+
+  protected async openSetAside(): Promise<void> {
+    const { SetAsideDialog } = await import('./set-aside-dialog');
+    await this.dialogs.open(SetAsideDialog, { width: '760px', maxWidth: '96vw' });
   }
 
   protected openStandIns(): void {

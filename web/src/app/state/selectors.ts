@@ -16,7 +16,7 @@ import { createSelector } from '@ngrx/store';
 import type { Coloured } from '../live/audio/sound-messages';
 import { cuesOfSong, patchesOfSong } from './show/document';
 import type { AppState } from './reducers';
-import { unsavedThings } from './saving/saving';
+import { sendable, stillSetAside, unsavedThings } from './saving/saving';
 
 export const selectLoading = (state: AppState) => state.loading;
 export const selectSession = (state: AppState) => state.session;
@@ -230,6 +230,9 @@ export const selectKeepsakes = createSelector(selectKeepsakesById, (keepsakes): 
   Object.values(keepsakes).sort((a, b) => a.name.localeCompare(b.name)),
 );
 
+/** What was undone or redone last. */
+export const selectTravelled = createSelector(selectHistory, ({ travelled }) => travelled);
+
 export const selectUndo = createSelector(selectHistory, ({ past, future }) => ({
   undo: past.at(-1)?.words ?? null,
   redo: future.at(-1)?.words ?? null,
@@ -238,18 +241,35 @@ export const selectUndo = createSelector(selectHistory, ({ past, future }) => ({
 export const selectUnsaved = createSelector(selectThings, selectSaving, (things, { base }) =>
   unsavedThings(things, base),
 );
-export const selectConflict = createSelector(selectSaving, ({ conflict }) => conflict);
+export const selectBase = createSelector(selectSaving, ({ base }) => base);
+/** What can be sent to the server now. */
+export const selectSendable = createSelector(selectUnsaved, selectSaving, sendable);
+/** What the player is asked about. */
+export const selectConflict = createSelector(
+  selectSaving,
+  ({ conflicts }) => conflicts.at(0) ?? null,
+);
+/** What the server has refused for good, as it stands here. */
+export const selectSetAside = createSelector(selectUnsaved, selectSaving, stillSetAside);
 
 /** Saved, saving, or not saved and why. */
 export const selectSavingState = createSelector(
   selectSaving,
-  selectUnsaved,
+  selectSendable,
+  selectConflict,
+  selectSetAside,
   (
-    { busy, problem, conflict },
-    unsaved,
+    { busy, problem },
+    toSend,
+    conflict,
+    setAside,
   ): { state: 'saved' | 'saving' | 'not saved'; why: string } => {
+    if (problem && toSend.length > 0) return { state: 'not saved', why: problem };
     if (conflict) return { state: 'not saved', why: 'saved elsewhere since; choose a version' };
-    if (problem) return { state: 'not saved', why: problem };
-    return { state: busy || unsaved.length > 0 ? 'saving' : 'saved', why: '' };
+    if (busy || toSend.length > 0) return { state: 'saving', why: '' };
+    const count = setAside.length;
+    if (count > 0)
+      return { state: 'not saved', why: count === 1 ? 'one change' : `${count} changes` };
+    return { state: 'saved', why: '' };
   },
 );

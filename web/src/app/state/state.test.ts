@@ -18,11 +18,12 @@ import { describe, expect, it } from 'vitest';
 import { edits, type Edit } from './editing/edits';
 import { history, undoable } from './editing/history';
 import { loading } from './loading/loading';
-import { conflictChoice, reducers, type AppState } from './reducers';
+import { reducers, type AppState } from './reducers';
+import { versionChosen } from './saving/choosing';
 import { saving, thingKey, unsavedThings } from './saving/saving';
-import { selectSavingState, selectUnsaved } from './selectors';
+import { selectSavingState, selectSendable, selectSetAside, selectUnsaved } from './selectors';
 
-const reduce = conflictChoice(undoable(combineReducers(reducers)));
+const reduce = versionChosen(undoable(combineReducers(reducers)));
 
 const patch: Patch = {
   ...newPatch('patch', 'song', 0, 'A patch'),
@@ -201,6 +202,21 @@ describe('undo', () => {
     expect(reduce(state, history.redo())).toBe(state);
     expect(reduce(state, level(-6))).toBe(state);
   });
+
+  it('tells what it took back, and in which thing', () => {
+    const added = reduce(opened(), edits.patchAdded({ patch: { ...patch, id: 'new' } }));
+    const undone = reduce(added, history.undo());
+    expect(undone.history.travelled).toEqual({
+      way: 'undone',
+      words: 'patch added',
+      place: { kind: 'patches', id: 'new' },
+    });
+    const again = reduce(reduce(undone, history.redo()), edits.patchRemoved({ patchId: 'patch' }));
+    expect(reduce(again, history.undo()).history.travelled).toMatchObject({
+      words: 'patch removed',
+      place: { id: 'patch' },
+    });
+  });
 });
 
 describe('layers', () => {
@@ -353,5 +369,96 @@ describe('saving', () => {
     );
     expect(reduce(removed, saving.theirsTaken()).document.things.patches).toEqual({});
     expect(selectUnsaved(reduce(removed, saving.mineKept()))).toMatchObject([{ revision: 0 }]);
+  });
+
+  it('forgets, with a version given up, only what was done to that thing; undoing once brings it back', () => {
+    const favoured = edits.soundFavoured({ librarySoundId: 'house-felt-piano', favourite: true });
+    const mine = reduce(reduce(opened(), favoured), level(-9));
+    const theirs = { revision: 8, value: { ...patch, name: 'Theirs' } };
+    const conflict = { kind: 'patches', id: 'patch', present: theirs } as const;
+    const taken = reduce(reduce(mine, saving.refused({ conflict })), saving.theirsTaken());
+    expect(taken.history.past.map(({ words }) => words)).toEqual([
+      'favourite changed',
+      'the other version taken',
+    ]);
+    const back = reduce(taken, history.undo());
+    expect(patchIn(back)).toEqual(patchIn(mine));
+    expect(selectUnsaved(back)).toContainEqual(
+      expect.objectContaining({ id: 'patch', revision: 8 }),
+    );
+    const further = reduce(back, history.undo());
+    expect(further.document.things.sounds['house-felt-piano'].favourite).toBe(false);
+    expect(reduce(further, history.undo())).toBe(further);
+  });
+
+  it('sets aside what is refused for good: the rest goes on, and a mended thing is tried by itself', () => {
+    const favoured = edits.soundFavoured({ librarySoundId: 'house-felt-piano', favourite: true });
+    const both = reduce(reduce(opened(), level(-9)), favoured);
+    const refused = {
+      kind: 'patches' as const,
+      id: 'patch',
+      problem: 'This patch points to something that does not exist.',
+      value: patchIn(both),
+    };
+    const aside = reduce(both, saving.setAside({ refused }));
+    expect(selectSendable(aside).map(({ kind }) => kind)).toEqual(['sounds']);
+    expect(selectSetAside(aside)).toEqual([refused]);
+    const [sound] = selectSendable(aside);
+    const rest = reduce(
+      aside,
+      saving.done({
+        kind: 'sounds',
+        id: sound.id,
+        sent: { revision: 3, value: both.document.things.sounds[sound.id] },
+        revision: 4,
+      }),
+    );
+    expect(selectSavingState(rest)).toEqual({ state: 'not saved', why: 'one change' });
+    const mended = reduce(rest, level(-8));
+    expect(selectSetAside(mended)).toEqual([]);
+    expect(selectSendable(mended)).toMatchObject([{ kind: 'patches', revision: 3 }]);
+    const again = reduce(rest, saving.triedAgain({ kind: 'patches', id: 'patch' }));
+    expect(selectSendable(again)).toHaveLength(1);
+    const dropped = reduce(rest, saving.dropped({ kind: 'patches', id: 'patch' }));
+    expect(patchIn(dropped)).toEqual(patch);
+    expect(selectSavingState(dropped).state).toBe('saved');
+    expect(patchIn(reduce(dropped, history.undo())).layers[0].level).toBe(-9);
+  });
+
+  it('goes on while the player is asked about one thing, and asks about one after the other', () => {
+    const favoured = edits.soundFavoured({ librarySoundId: 'house-felt-piano', favourite: true });
+    const both = reduce(reduce(opened(), level(-9)), favoured);
+    const present = { revision: 8, value: patch };
+    const asked = reduce(
+      both,
+      saving.refused({ conflict: { kind: 'patches', id: 'patch', present } }),
+    );
+    expect(selectSendable(asked).map(({ kind }) => kind)).toEqual(['sounds']);
+    const other = {
+      kind: 'sounds' as const,
+      id: 'house-felt-piano',
+      present: { revision: 5, value: opened().document.things.sounds['house-felt-piano'] },
+    };
+    const twice = reduce(asked, saving.refused({ conflict: other }));
+    expect(selectSendable(twice)).toEqual([]);
+    const first = reduce(twice, saving.theirsTaken());
+    expect(patchIn(first)).toEqual(patch);
+    const second = reduce(first, saving.mineKept());
+    expect(selectSendable(second)).toMatchObject([{ kind: 'sounds', revision: 5 }]);
+  });
+
+  it('follows another window without a word, and undoing does not mix the versions', () => {
+    const edited = reduce(opened(), level(-9));
+    const sent = { revision: 3, value: patchIn(edited) };
+    const done = reduce(edited, saving.done({ kind: 'patches', id: 'patch', sent, revision: 4 }));
+    const theirs = { ...patch, name: 'Theirs', layers: [patch.layers[1]] };
+    const present = { revision: 5, value: theirs };
+    const followed = reduce(
+      done,
+      saving.followed({ conflict: { kind: 'patches', id: 'patch', present } }),
+    );
+    expect(patchIn(followed)).toBe(theirs);
+    expect(selectSavingState(followed).state).toBe('saved');
+    expect(reduce(followed, history.undo())).toBe(followed);
   });
 });

@@ -10,7 +10,6 @@ import {
   type Patch,
   type PatchSound,
 } from '@pentachord/core/model';
-import { without } from '../records';
 import type { Things } from '../show/document';
 import { edits, type Edit, type PatchEdit } from './edits';
 
@@ -21,7 +20,7 @@ export function carryOut(things: Things, edit: Edit): void {
       things.patches[edit.patch.id] = edit.patch;
       break;
     case edits.patchRemoved.type:
-      things.patches = without(things.patches, edit.patchId);
+      remove(things.patches, edit.patchId);
       break;
     case edits.soundFavoured.type: {
       const sound = things.sounds[edit.librarySoundId];
@@ -35,13 +34,19 @@ export function carryOut(things: Things, edit: Edit): void {
       Object.assign(things.keepsakes[edit.keepsakeId] ?? {}, edit.changes);
       break;
     case edits.keepsakeRemoved.type:
-      things.keepsakes = without(things.keepsakes, edit.keepsakeId);
+      remove(things.keepsakes, edit.keepsakeId);
       break;
     default: {
       const patch = things.patches[edit.patchId];
       if (patch) carryOutOn(patch, edit);
     }
   }
+}
+
+/** Takes a thing out of a draft, as a change of its own. */
+function remove(things: Record<string, unknown>, id: string): void {
+  // Only Immer's draft is written here; nobody keeps it.
+  Reflect.deleteProperty(things, id);
 }
 
 function carryOutOn(patch: Patch, edit: PatchEdit): void {

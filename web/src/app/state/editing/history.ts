@@ -1,14 +1,22 @@
 import { createActionGroup, emptyProps, type ActionReducer } from '@ngrx/store';
 import { applyPatches, enablePatches, produceWithPatches, type Patch as Change } from 'immer';
+import type { Kind } from '@pentachord/core/model';
 import { carryOut } from './carrying-out';
-import type { DocumentState } from '../show/document';
+import type { DocumentState, Things } from '../show/document';
 import { editInWords, isEdit } from './edits';
 
 enablePatches();
 
+/** The thing that a step changed first, and where it stands. */
+export interface ThingPlace {
+  kind: Kind;
+  id: string;
+}
+
 /** One step that can be undone. */
 interface HistoryStep {
   words: string;
+  place: ThingPlace;
   gesture: string | null;
   forth: Change[];
   back: Change[];
@@ -18,9 +26,18 @@ interface HistoryStep {
 export interface History {
   past: HistoryStep[];
   future: HistoryStep[];
+  /** What was undone or redone last; a new object each time. */
+  travelled: Travel | null;
 }
 
-export const NO_HISTORY: History = { past: [], future: [] };
+/** A step that was undone or redone. */
+export interface Travel {
+  way: 'undone' | 'redone';
+  words: string;
+  place: ThingPlace;
+}
+
+export const NO_HISTORY: History = { past: [], future: [], travelled: null };
 /** Steps that are remembered. */
 const MOST_STEPS = 200;
 
@@ -51,19 +68,33 @@ export function undoable<S extends WithHistory>(reducer: ActionReducer<S>): Acti
       return {
         ...state,
         document: { ...state.document, things },
-        history: remember(state.history, { words: editInWords(action), gesture, forth, back }),
+        history: remember(state.history, {
+          words: editInWords(action),
+          place: placeOf(forth),
+          gesture,
+          forth,
+          back,
+        }),
       };
     }
     const { past, future } = state.history;
     if (action.type === history.undo.type) {
       const step = past.at(-1);
       if (!step) return state;
-      return travelled(state, step.back, { past: past.slice(0, -1), future: [...future, step] });
+      return travelled(state, step.back, {
+        past: past.slice(0, -1),
+        future: [...future, step],
+        travelled: { way: 'undone', words: step.words, place: step.place },
+      });
     }
     if (action.type === history.redo.type) {
       const step = future.at(-1);
       if (!step) return state;
-      return travelled(state, step.forth, { past: [...past, step], future: future.slice(0, -1) });
+      return travelled(state, step.forth, {
+        past: [...past, step],
+        future: future.slice(0, -1),
+        travelled: { way: 'redone', words: step.words, place: step.place },
+      });
     }
     return reducer(state, action);
   };
@@ -77,9 +108,44 @@ function remember(before: History, step: HistoryStep): History {
       forth: step.forth.reduce(withNext, last.forth),
       back: step.back.reduceRight(withEarlier, last.back),
     };
-    return { past: [...before.past.slice(0, -1), joined], future: [] };
+    return { ...before, past: [...before.past.slice(0, -1), joined], future: [] };
   }
-  return { past: [...before.past, step].slice(-MOST_STEPS), future: [] };
+  return { ...before, past: [...before.past, step].slice(-MOST_STEPS), future: [] };
+}
+
+/** The thing that the first change of a step is in. */
+function placeOf([first]: readonly Change[]): ThingPlace {
+  const [kind, id] = first.path as [Kind, string];
+  return { kind, id };
+}
+
+/** The history without the steps that touch a thing. */
+export function forgetting(history: History, { kind, id }: ThingPlace): History {
+  const isElsewhere = ({ forth }: HistoryStep) =>
+    forth.every(({ path }) => path[0] !== kind || (path.length > 1 && path[1] !== id));
+  return {
+    ...history,
+    past: history.past.filter(isElsewhere),
+    future: history.future.filter(isElsewhere),
+  };
+}
+
+/** The history after a thing has been replaced by another version: without its steps, and with one that brings it back. */
+export function replacing(
+  history: History,
+  before: Things,
+  after: Things,
+  place: ThingPlace,
+  words: string,
+): History {
+  const { kind, id } = place;
+  const [, forth, back] = produceWithPatches(before, (draft) => {
+    const records = draft[kind] as Record<string, unknown>;
+    if (id in after[kind]) records[id] = after[kind][id];
+    else Reflect.deleteProperty(records, id);
+  });
+  const kept = forgetting(history, place);
+  return forth.length > 0 ? remember(kept, { words, place, gesture: null, forth, back }) : kept;
 }
 
 /** Changes with one that follows them: where it only sets anew what one of them has set, that one is replaced. */
@@ -113,6 +179,6 @@ function travelled<S extends WithHistory>(state: S, changes: Change[], next: His
   return {
     ...state,
     document: { ...state.document, things },
-    history: { past, future: next.future },
+    history: { ...next, past },
   };
 }

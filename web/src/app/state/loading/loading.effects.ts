@@ -1,7 +1,7 @@
 import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { catchError, from, of, switchMap } from 'rxjs';
-import { Api } from '../saving/api';
+import { Api, ServerFault } from '../saving/api';
 import { loading } from './loading';
 import { rememberedBookmark } from '../session/bookmark';
 
@@ -15,7 +15,7 @@ export const openShow = createEffect(
           catchError((error: unknown) =>
             of(
               loading.failed({
-                problem: error instanceof Error ? error.message : 'the server does not answer',
+                problem: inWords(error),
               }),
             ),
           ),
@@ -25,11 +25,22 @@ export const openShow = createEffect(
   { functional: true },
 );
 
+/** What went wrong, what is safe, and what to do. */
+function inWords(error: unknown): string {
+  if (error instanceof ServerFault) return error.message;
+  return error instanceof TypeError
+    ? 'The server does not answer. Nothing was changed. See that Pentachord’s server is running, then try again.'
+    : 'What the server answers cannot be read. Nothing was changed. Start Pentachord again, and look into the backups if that does not help.';
+}
+
 async function open(api: Api) {
   const shows = await api.shows();
   const last = rememberedBookmark()?.showId;
   const show = shows.find((s) => s.id === last) ?? shows.at(0);
-  if (!show) throw new Error('there is no show on the server');
+  if (!show)
+    throw new ServerFault(
+      'There is no show that can be opened. Nothing was changed; look into the backups.',
+    );
   const [document, sounds, keepsakes] = await Promise.all([
     api.document(show.id),
     api.sounds(),

@@ -17,11 +17,16 @@ import {
 import type * as z from 'zod';
 import type { Unsaved } from './saving';
 
+/** What the server says of a request that it could not answer. */
+export class ServerFault extends Error {}
+
 /** How a save ended. */
 export type SaveOutcome =
   | { kind: 'saved'; revision: number }
   | { kind: 'removed' }
   | { kind: 'stale'; present: Saved<ValueOf<Kind>> | null }
+  /** Refused for good: the same would be refused again. */
+  | { kind: 'refused'; problem: string }
   | { kind: 'failed'; problem: string };
 
 /** Speaks to the server. Whatever it answers is checked by the core's schemas. */
@@ -42,6 +47,15 @@ export class Api {
 
   async keepsakes(): Promise<Saved<Keepsake>[]> {
     return keepsakeListSchema.parse(await this.read('/api/keepsakes'));
+  }
+
+  /** A thing as it is on the server now; null when it is not there. */
+  async find(kind: Kind, id: string): Promise<Saved<ValueOf<Kind>> | null> {
+    const response = await fetch(`/api/${kind}/${id}`);
+    if (response.status === 404) return null;
+    const body: unknown = await response.json();
+    if (!response.ok) throw new Error(faultSchema.parse(body).error.message);
+    return savedSchemas[kind].parse(body) as Saved<ValueOf<Kind>>;
   }
 
   /** Saves or removes one thing. Never throws. */
@@ -73,13 +87,28 @@ export class Api {
   private async read(path: string): Promise<unknown> {
     const response = await fetch(path);
     const body: unknown = await response.json();
-    if (!response.ok) throw new Error(faultSchema.parse(body).error.message);
+    if (!response.ok) throw new ServerFault(faultSchema.parse(body).error.message);
     return body;
   }
 }
 
+const FOR_GOOD: ReadonlySet<Fault['error']['code']> = new Set([
+  'invalid',
+  'in-use',
+  'too-large',
+  'not-found',
+]);
+
+/** As the header says it: `not saved: the disk is full. …`. */
+function inHeader({ code, message }: Fault['error']): string {
+  return code === 'no-room'
+    ? 'the disk is full. Your changes are safe in this window and are saved when there is room'
+    : message.charAt(0).toLowerCase() + message.slice(1);
+}
+
 function outcomeOf(kind: Kind, { error }: Fault): SaveOutcome {
-  if (error.code !== 'stale') return { kind: 'failed', problem: error.message };
+  if (FOR_GOOD.has(error.code)) return { kind: 'refused', problem: error.message };
+  if (error.code !== 'stale') return { kind: 'failed', problem: inHeader(error) };
   const present = error.present
     ? (savedSchemas[kind].parse(error.present) as Saved<ValueOf<Kind>>)
     : null;

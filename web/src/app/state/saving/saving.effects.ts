@@ -1,13 +1,27 @@
 import { inject } from '@angular/core';
-import { createEffect } from '@ngrx/effects';
+import { KINDS, type Kind, type ValueOf } from '@pentachord/core/model';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store, type Action } from '@ngrx/store';
 import { dequal } from 'dequal';
-import { debounceTime, exhaustMap, filter, firstValueFrom, from } from 'rxjs';
+import {
+  concatMap,
+  debounceTime,
+  exhaustMap,
+  filter,
+  firstValueFrom,
+  from,
+  Observable,
+  tap,
+} from 'rxjs';
+import * as z from 'zod';
 import { Api } from './api';
 import type { AppState } from '../reducers';
-import { saving, type Unsaved } from './saving';
-import { selectConflict, selectUnsaved } from '../selectors';
+import { saving, thingKey, type Unsaved } from './saving';
+import type { Things } from '../show/document';
+import { selectBase, selectSendable, selectThings, selectUnsaved } from '../selectors';
 
+/** What windows of one browser tell one another. */
+const CHANNEL = 'pentachord saved';
 /** Milliseconds without a change before it is saved. */
 const QUIET = 300;
 const FIRST_WAIT = 1000;
@@ -16,7 +30,7 @@ const LONGEST_WAIT = 15_000;
 /** Saves whatever differs from what the server has: debounced, revision-checked, retried. */
 export const saveChanges = createEffect(
   (store = inject<Store<AppState>>(Store), api = inject(Api)) =>
-    store.select(selectUnsaved).pipe(
+    store.select(selectSendable).pipe(
       filter((unsaved) => unsaved.length > 0),
       debounceTime(QUIET),
       exhaustMap(() => from(saveAll(store, api))),
@@ -49,7 +63,10 @@ async function* saveAll(store: Store<AppState>, api: Api): AsyncGenerator<Action
           break;
         }
         yield saving.refused({ conflict: { kind, id, present: outcome.present } });
-        return;
+        break;
+      case 'refused':
+        yield saving.setAside({ refused: { kind, id, problem: outcome.problem, value } });
+        break;
       case 'failed':
         yield saving.failed({ problem: outcome.problem });
         await new Promise((resolve) => setTimeout(resolve, wait));
@@ -59,6 +76,58 @@ async function* saveAll(store: Store<AppState>, api: Api): AsyncGenerator<Action
 }
 
 async function nextToSave(store: Store<AppState>): Promise<Unsaved | null> {
-  if (await firstValueFrom(store.select(selectConflict))) return null;
-  return (await firstValueFrom(store.select(selectUnsaved))).at(0) ?? null;
+  return (await firstValueFrom(store.select(selectSendable))).at(0) ?? null;
+}
+
+const savedElsewhereSchema = z.object({ kind: z.enum(KINDS as [Kind, ...Kind[]]), id: z.string() });
+
+/** Tells the other windows what was saved here. */
+export const tellWindows = createEffect(
+  (actions = inject(Actions)) => {
+    const others = new BroadcastChannel(CHANNEL);
+    return actions.pipe(
+      ofType(saving.done, saving.removed),
+      tap(({ kind, id }) => others.postMessage({ kind, id })),
+    );
+  },
+  { functional: true, dispatch: false },
+);
+
+/** Follows what another window saves, as long as nothing of it is changed here. */
+export const followWindows = createEffect(
+  (store = inject<Store<AppState>>(Store), api = inject(Api)) =>
+    new Observable<unknown>((listener) => {
+      const others = new BroadcastChannel(CHANNEL);
+      others.onmessage = ({ data }) => listener.next(data);
+      return () => others.close();
+    }).pipe(concatMap((message) => from(followed(store, api, message)))),
+  { functional: true },
+);
+
+async function* followed(
+  store: Store<AppState>,
+  api: Api,
+  message: unknown,
+): AsyncGenerator<Action> {
+  const named = savedElsewhereSchema.safeParse(message);
+  if (!named.success) return;
+  const { kind, id } = named.data;
+  const present = await api.find(kind, id).catch(() => undefined);
+  if (present === undefined) return;
+  const unsaved = await firstValueFrom(store.select(selectUnsaved));
+  const base = await firstValueFrom(store.select(selectBase));
+  const key = thingKey(kind, id);
+  // What is changed here too is a matter for the player, when it is saved; what belongs to another show is none of ours.
+  if (unsaved.some((thing) => thingKey(thing.kind, thing.id) === key)) return;
+  const things = await firstValueFrom(store.select(selectThings));
+  if (present && !belongsHere(things, kind, present.value)) return;
+  if ((present?.revision ?? 0) === (base[key]?.revision ?? 0)) return;
+  yield saving.followed({ conflict: { kind, id, present } });
+}
+
+/** Whether a thing is part of what is open here. */
+function belongsHere(things: Things, kind: Kind, value: ValueOf<Kind>): boolean {
+  if ('showId' in value) return value.showId in things.shows;
+  if ('songId' in value) return value.songId in things.songs;
+  return kind !== 'shows' || value.id in things.shows;
 }

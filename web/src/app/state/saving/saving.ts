@@ -18,6 +18,16 @@ export interface Conflict {
   present: Saved<ValueOf<Kind>> | null;
 }
 
+/** A change that the server refuses for good: it waits until it is mended, tried again or dropped; the rest is saved. */
+export interface SetAside {
+  kind: Kind;
+  id: string;
+  /** Why it was refused, in plain words. */
+  problem: string;
+  /** What was refused; null for a removal. Another value is tried by itself. */
+  value: ValueOf<Kind> | null;
+}
+
 /** What the server has, and how saving goes. */
 export interface SavingState {
   /** By kind and id: the version the server has answered for. */
@@ -25,10 +35,19 @@ export interface SavingState {
   busy: boolean;
   /** Why the last save failed, in plain words; null when it did not. */
   problem: string | null;
-  conflict: Conflict | null;
+  /** What was saved elsewhere since; the player is asked about the first. */
+  conflicts: Conflict[];
+  /** By kind and id. */
+  setAside: Record<string, SetAside>;
 }
 
-export const NOTHING_SAVED: SavingState = { base: {}, busy: false, problem: null, conflict: null };
+export const NOTHING_SAVED: SavingState = {
+  base: {},
+  busy: false,
+  problem: null,
+  conflicts: [],
+  setAside: {},
+};
 
 export const saving = createActionGroup({
   source: 'Saving',
@@ -38,8 +57,15 @@ export const saving = createActionGroup({
     Removed: props<{ kind: Kind; id: string }>(),
     Failed: props<{ problem: string }>(),
     Refused: props<{ conflict: Conflict }>(),
+    'Set aside': props<{ refused: SetAside }>(),
     'Mine kept': emptyProps(),
     'Theirs taken': emptyProps(),
+    /** Another window has saved something that is not changed here. */
+    Followed: props<{ conflict: Conflict }>(),
+    /** What was set aside is sent once more as it is. */
+    'Tried again': props<{ kind: Kind; id: string }>(),
+    /** What was set aside is given up for what the server has. */
+    Dropped: props<{ kind: Kind; id: string }>(),
   },
 });
 
@@ -96,22 +122,75 @@ export const savingReducer = createReducer<SavingState>(
     ...state,
     busy: false,
     problem: null,
+    setAside: without(state.setAside, thingKey(kind, id)),
     base: { ...state.base, [thingKey(kind, id)]: { revision, value: sent.value } },
   })),
   on(saving.removed, (state, { kind, id }) => {
-    return { ...state, busy: false, problem: null, base: without(state.base, thingKey(kind, id)) };
+    const key = thingKey(kind, id);
+    return {
+      ...state,
+      busy: false,
+      problem: null,
+      setAside: without(state.setAside, key),
+      base: without(state.base, key),
+    };
   }),
   on(saving.failed, (state, { problem }) => ({ ...state, busy: false, problem })),
-  on(saving.refused, (state, { conflict }) => ({ ...state, busy: false, problem: null, conflict })),
+  on(saving.refused, (state, { conflict }) => ({
+    ...state,
+    busy: false,
+    problem: null,
+    conflicts: [...state.conflicts.filter((other) => !isSame(other, conflict)), conflict],
+  })),
+  on(saving.setAside, (state, { refused }) => ({
+    ...state,
+    busy: false,
+    problem: null,
+    setAside: { ...state.setAside, [thingKey(refused.kind, refused.id)]: refused },
+  })),
   on(saving.mineKept, saving.theirsTaken, (state) => {
-    const { conflict } = state;
-    if (!conflict) return state;
-    const key = thingKey(conflict.kind, conflict.id);
-    const rest = without(state.base, key);
-    const base = conflict.present ? { ...rest, [key]: conflict.present } : rest;
-    return { ...state, conflict: null, base };
+    const [conflict, ...conflicts] = state.conflicts;
+    return conflict ? { ...withPresent(state, conflict), conflicts } : state;
   }),
+  on(saving.followed, (state, { conflict }) => withPresent(state, conflict)),
+  on(saving.triedAgain, saving.dropped, (state, { kind, id }) => ({
+    ...state,
+    setAside: without(state.setAside, thingKey(kind, id)),
+  })),
 );
+
+/** The state after it is known what the server has of a thing. */
+function withPresent(state: SavingState, { kind, id, present }: Conflict): SavingState {
+  const key = thingKey(kind, id);
+  const rest = without(state.base, key);
+  return { ...state, base: present ? { ...rest, [key]: present } : rest };
+}
+
+function isSame(a: { kind: Kind; id: string }, b: { kind: Kind; id: string }): boolean {
+  return a.kind === b.kind && a.id === b.id;
+}
+
+/** What of the unsaved can be sent now: not what waits for the player, and not what was refused as it is. */
+export function sendable(
+  unsaved: readonly Unsaved[],
+  { conflicts, setAside }: SavingState,
+): Unsaved[] {
+  return unsaved.filter((thing) => {
+    const refused = setAside[thingKey(thing.kind, thing.id)];
+    return (
+      !conflicts.some((conflict) => isSame(conflict, thing)) &&
+      !(refused && refused.value === thing.value)
+    );
+  });
+}
+
+/** What was refused and is still so: a thing that was changed since is tried by itself. */
+export function stillSetAside(unsaved: readonly Unsaved[], state: SavingState): SetAside[] {
+  return unsaved.flatMap((thing) => {
+    const refused = state.setAside[thingKey(thing.kind, thing.id)];
+    return refused && refused.value === thing.value ? [refused] : [];
+  });
+}
 
 /** The open show is what was loaded, and after a conflict, if the player says so, what is there now. */
 export const documentReducer = createReducer<DocumentState>(
@@ -121,10 +200,3 @@ export const documentReducer = createReducer<DocumentState>(
     things: thingsOf(opened),
   })),
 );
-
-/** The things after the present version of a conflict has been taken. */
-export function withTheirs(things: Things, conflict: Conflict): Things {
-  const others = without<ValueOf<Kind>>(things[conflict.kind], conflict.id);
-  const kept = conflict.present ? { ...others, [conflict.id]: conflict.present.value } : others;
-  return { ...things, [conflict.kind]: kept };
-}

@@ -1,0 +1,68 @@
+import { inject } from '@angular/core';
+import { Router } from '@angular/router';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { concatLatestFrom } from '@ngrx/operators';
+import { Store } from '@ngrx/store';
+import { EMPTY, of, switchMap } from 'rxjs';
+import type { AppState } from '../reducers';
+import { saving } from '../saving/saving';
+import { selectSession, selectThings, selectTravelled } from '../selectors';
+import { session } from '../session/session';
+import { StatusLine } from '../session/status-line';
+import { patchesOfSong, type Things } from '../show/document';
+import { history, type ThingPlace } from './history';
+
+/** Says what was undone or redone and where, and goes there. */
+export const goWhereUndone = createEffect(
+  (
+    actions = inject(Actions),
+    store = inject<Store<AppState>>(Store),
+    status = inject(StatusLine),
+    router = inject(Router),
+  ) =>
+    actions.pipe(
+      ofType(history.undo, history.redo),
+      concatLatestFrom(() => [
+        store.select(selectTravelled),
+        store.select(selectThings),
+        store.select(selectSession),
+      ]),
+      switchMap(([, travel, things, { patchId }]) => {
+        if (!travel) return EMPTY;
+        const { way, words, place } = travel;
+        status.say(
+          `${way === 'undone' ? 'Undone' : 'Redone'}: ${words}${placeInWords(things, place)}`,
+        );
+        if (place.kind !== 'patches') return EMPTY;
+        if (!router.url.startsWith('/patch')) void router.navigateByUrl('/patch');
+        return place.id in things.patches && place.id !== patchId
+          ? of(session.patchOpened({ patchId: place.id }))
+          : EMPTY;
+      }),
+    ),
+  { functional: true },
+);
+
+/** When the open patch is gone, by undoing or because it was removed elsewhere, another one of the song is opened. */
+export const leaveGonePatch = createEffect(
+  (actions = inject(Actions), store = inject<Store<AppState>>(Store)) =>
+    actions.pipe(
+      ofType(history.undo, history.redo, saving.theirsTaken, saving.followed, saving.dropped),
+      concatLatestFrom(() => [store.select(selectThings), store.select(selectSession)]),
+      switchMap(([, things, { patchId, songId }]) => {
+        if (patchId === null || patchId in things.patches) return EMPTY;
+        const other = songId ? patchesOfSong(things, songId).at(0) : undefined;
+        return other ? of(session.patchOpened({ patchId: other.id })) : EMPTY;
+      }),
+    ),
+  { functional: true },
+);
+
+/** `, in Tide of Saltglass`; nothing for what has no name any more. */
+function placeInWords(things: Things, { kind, id }: ThingPlace): string {
+  const thing = things[kind][id] as { name: string } | undefined;
+  if (!thing) return '';
+  const patch = things.patches[id];
+  const song = kind === 'patches' && patch ? things.songs[patch.songId] : undefined;
+  return song ? `, in ${thing.name} of ${song.name}` : `, of ${thing.name}`;
+}

@@ -8,6 +8,7 @@ export * from './patch/treatment.js';
 export * from './patch/control.js';
 export * from './patch/effects.js';
 export * from './patch/patch.js';
+export * from './patch/names.js';
 export * from './patch/together.js';
 export * from './show/cue.js';
 export * from './show/song.js';

@@ -1,6 +1,13 @@
 import * as z from 'zod';
-import { idSchema, nameSchema } from '../identity.js';
+import { idSchema, nameSchema, refuseTwins } from '../identity.js';
+import {
+  MOST_CONTROLS,
+  patchControlSchema,
+  type ControlTarget,
+  type PatchControl,
+} from '../patch/control.js';
 import { layerSchema, type Layer } from '../patch/layer.js';
+import { MOST_TREATMENTS, treatmentSchema, type Treatment } from '../patch/treatment.js';
 import {
   patchSchema,
   patchSoundSchema,
@@ -9,14 +16,29 @@ import {
   type PatchSound,
 } from '../patch/patch.js';
 
+/** What goes with layers that leave their patch; kept things from before there was any have none. */
+const WITH_LAYERS = {
+  treatments: z.array(treatmentSchema).max(MOST_TREATMENTS).default([]),
+  controls: z.array(patchControlSchema).max(MOST_CONTROLS).default([]),
+};
+
 /** What can be kept: a sound as a patch has it, a layer with its sound and settings, or a whole patch. */
 export const keptContentSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('sound'), sound: patchSoundSchema }),
   z
-    .strictObject({ kind: z.literal('layer'), sound: patchSoundSchema, layer: layerSchema })
+    .strictObject({
+      kind: z.literal('layer'),
+      sound: patchSoundSchema,
+      layer: layerSchema,
+      ...WITH_LAYERS,
+    })
     .refine(({ sound, layer }) => layer.soundId === sound.id, {
       path: ['layer', 'soundId'],
       message: 'the layer comes with another sound than it plays',
+    })
+    .superRefine(({ treatments, controls }, context) => {
+      refuseTwins(treatments, 'treatments', 'treatments', context);
+      refuseTwins(controls, 'controls', 'controls', context);
     }),
   z.strictObject({ kind: z.literal('patch'), patch: patchSchema }),
 ]);
@@ -37,17 +59,39 @@ export function soundsOfKeepsake({ content }: Keepsake): string[] {
   return sounds.map((sound) => sound.librarySoundId);
 }
 
-/** Layers with the sounds they play, as they are carried from one patch to another. */
+/** Layers with the sounds they play, their treatments and ties, as they are carried from one patch to another. */
 export interface CarriedLayers {
   sounds: PatchSound[];
   layers: Layer[];
+  treatments: Treatment[];
+  controls: PatchControl[];
 }
 
-/** The layers of a patch with these ids, in their order, and the sounds they play. */
+/** The layers of a patch with these ids, in their order, the sounds they play, what treats them and what moves them. */
 export function carriedFrom(patch: Patch, layerIds: ReadonlySet<string>): CarriedLayers {
   const layers = patch.layers.filter((layer) => layerIds.has(layer.id));
   const sounds = patch.sounds.filter((sound) => layers.some((l) => l.soundId === sound.id));
-  return { layers, sounds };
+  const treatments = patch.treatments
+    .map((treatment) => ({
+      ...treatment,
+      layerIds: treatment.layerIds.filter((id) => layerIds.has(id)),
+    }))
+    .filter((treatment) => treatment.layerIds.length > 0);
+  const parts = new Set([...layers, ...sounds, ...treatments].map(({ id }) => id));
+  const controls = patch.controls.filter(({ target }) => parts.has(idOfTarget(target)));
+  return { layers, sounds, treatments, controls };
+}
+
+/** The layer, sound or treatment that a control is about. */
+function idOfTarget(target: ControlTarget): string {
+  if (target.kind === 'layer') return target.layerId;
+  return target.kind === 'sound' ? target.patchSoundId : target.treatmentId;
+}
+
+function withTarget(target: ControlTarget, renew: (id: string) => string): ControlTarget {
+  if (target.kind === 'layer') return { ...target, layerId: renew(target.layerId) };
+  if (target.kind === 'sound') return { ...target, patchSoundId: renew(target.patchSoundId) };
+  return { ...target, treatmentId: renew(target.treatmentId) };
 }
 
 /** What is carried, checked where it comes from outside. */
@@ -55,6 +99,7 @@ export const carriedLayersSchema = z
   .strictObject({
     sounds: z.array(patchSoundSchema).max(MOST_LAYERS),
     layers: z.array(layerSchema).min(1).max(MOST_LAYERS),
+    ...WITH_LAYERS,
   })
   .refine(({ sounds, layers }) => layers.every((l) => sounds.some((s) => s.id === l.soundId)), {
     path: ['layers'],
@@ -66,18 +111,29 @@ export const carriedLayersSchema = z
  * become “any”.
  */
 export function renewed(
-  { sounds, layers }: CarriedLayers,
+  { sounds, layers, treatments, controls }: CarriedLayers,
   keyboardIds: ReadonlySet<string>,
   newId: () => string,
 ): CarriedLayers {
-  const soundIds = new Map(sounds.map((sound) => [sound.id, newId()]));
+  const ids = new Map([...sounds, ...layers, ...treatments].map(({ id }) => [id, newId()]));
+  const renew = (id: string) => ids.get(id) ?? id;
   return {
-    sounds: sounds.map((sound) => ({ ...sound, id: soundIds.get(sound.id) ?? sound.id })),
+    sounds: sounds.map((sound) => ({ ...sound, id: renew(sound.id) })),
     layers: layers.map((layer) => ({
       ...layer,
-      id: newId(),
-      soundId: soundIds.get(layer.soundId) ?? layer.soundId,
+      id: renew(layer.id),
+      soundId: renew(layer.soundId),
       keyboards: knownKeyboards(layer.keyboards, keyboardIds),
+    })),
+    treatments: treatments.map((treatment) => ({
+      ...treatment,
+      id: renew(treatment.id),
+      layerIds: treatment.layerIds.map(renew),
+    })),
+    controls: controls.map((control) => ({
+      ...control,
+      id: newId(),
+      target: withTarget(control.target, renew),
     })),
   };
 }
@@ -98,34 +154,5 @@ export function renewedPatch(
   keyboardIds: ReadonlySet<string>,
   newId: () => string,
 ): Patch {
-  const ids = new Map<string, string>();
-  for (const { id } of [...patch.sounds, ...patch.layers, ...patch.treatments])
-    ids.set(id, newId());
-  const renew = (id: string) => ids.get(id) ?? id;
-  return {
-    ...place,
-    effects: patch.effects,
-    sounds: patch.sounds.map((sound) => ({ ...sound, id: renew(sound.id) })),
-    layers: patch.layers.map((layer) => ({
-      ...layer,
-      id: renew(layer.id),
-      soundId: renew(layer.soundId),
-      keyboards: knownKeyboards(layer.keyboards, keyboardIds),
-    })),
-    treatments: patch.treatments.map((treatment) => ({
-      ...treatment,
-      id: renew(treatment.id),
-      layerIds: treatment.layerIds.map(renew),
-    })),
-    controls: patch.controls.map((control) => ({
-      ...control,
-      id: newId(),
-      target:
-        control.target.kind === 'layer'
-          ? { ...control.target, layerId: renew(control.target.layerId) }
-          : control.target.kind === 'sound'
-            ? { ...control.target, patchSoundId: renew(control.target.patchSoundId) }
-            : { ...control.target, treatmentId: renew(control.target.treatmentId) },
-    })),
-  };
+  return { ...place, effects: patch.effects, ...renewed(patch, keyboardIds, newId) };
 }

@@ -85,10 +85,7 @@ export class PatchDeeds {
   }
 
   keepLayer(layerId: string): void {
-    const patch = this.patch();
-    const layer = patch?.layers.find(({ id }) => id === layerId);
-    const sound = patch?.sounds.find(({ id }) => id === layer?.soundId);
-    if (layer && sound) this.taking.keep(layer.name, { kind: 'layer', sound, layer });
+    this.taking.keepLayer(layerId);
   }
 
   keepPatch(): void {

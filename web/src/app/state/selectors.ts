@@ -2,6 +2,7 @@ import { patchCost, sharingAdvice, type MeasuredCosts } from '@pentachord/core/c
 import { provenMendOf, remarks, type Mend, type Remark } from '@pentachord/core/coverage';
 import type { Response, Responses } from '@pentachord/core/loudness';
 import {
+  compareNames,
   isKeyboard,
   SOUND_CATEGORIES,
   type Device,
@@ -54,7 +55,7 @@ export const selectLibrary = createSelector(selectSounds, (sounds) =>
   [...sounds.values()].sort(
     (a, b) =>
       SOUND_CATEGORIES.indexOf(a.category) - SOUND_CATEGORIES.indexOf(b.category) ||
-      a.name.localeCompare(b.name),
+      compareNames(a.name, b.name),
   ),
 );
 
@@ -227,7 +228,7 @@ export const selectUses = createSelector(
 
 const selectKeepsakesById = createSelector(selectThings, (things) => things.keepsakes);
 export const selectKeepsakes = createSelector(selectKeepsakesById, (keepsakes): Keepsake[] =>
-  Object.values(keepsakes).sort((a, b) => a.name.localeCompare(b.name)),
+  Object.values(keepsakes).sort((a, b) => compareNames(a.name, b.name)),
 );
 
 /** What was undone or redone last. */

@@ -135,7 +135,13 @@ describe('undo', () => {
       layer.map((id) => (copyId) => edits.layersDuplicated({ patchId, copyIds: { [id]: copyId } })),
       layer.map(
         (layerId) => (copyId) =>
-          edits.layerSplit({ patchId, layerId, parts: halves, copyIds: [copyId] }),
+          edits.layerSplit({
+            patchId,
+            layerId,
+            parts: halves,
+            names: ['Low', 'High'],
+            copyIds: [copyId],
+          }),
       ),
       fc.tuple(layer, fc.integer({ min: -2, max: 5 })).map(
         ([layerId, to]) =>
@@ -242,7 +248,7 @@ describe('layers', () => {
     const { layers, sounds: used } = patchIn(state);
     expect(layers.map((l) => [l.id, l.name, l.soundId])).toEqual([
       ['a', 'Piano', 'piano'],
-      ['c', 'Piano copy', 'piano'],
+      ['c', 'Piano 2', 'piano'],
       ['b', 'Bells', 'bells'],
     ]);
     expect(used).toHaveLength(2);
@@ -255,7 +261,13 @@ describe('layers', () => {
     );
     const cut = reduce(
       treated,
-      edits.layerSplit({ patchId: 'patch', layerId: 'a', parts: halves, copyIds: ['c'] }),
+      edits.layerSplit({
+        patchId: 'patch',
+        layerId: 'a',
+        parts: halves,
+        names: ['Low', 'High'],
+        copyIds: ['c'],
+      }),
     );
     const { layers, treatments } = patchIn(cut);
     expect(layers.map(({ id, keys, soundId }) => [id, keys.low, keys.high, soundId])).toEqual([

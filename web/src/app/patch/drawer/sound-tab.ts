@@ -229,8 +229,6 @@ export class SoundTab {
   }
 
   protected keepLayer(): void {
-    const sound = this.sound();
-    const layer = this.layer();
-    if (sound) this.taking.keep(layer.name, { kind: 'layer', sound, layer });
+    this.taking.keepLayer(this.layer().id);
   }
 }

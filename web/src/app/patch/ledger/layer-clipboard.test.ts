@@ -1,12 +1,15 @@
 import { Injector, runInInjectionContext } from '@angular/core';
 import { newLayer, newPatchSound, type CarriedLayers } from '@pentachord/core/model';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { StatusLine } from '../../state/session/status-line';
 import { Taking } from '../../state/editing/taking';
 import { LayerClipboard } from './layer-clipboard';
 
 const carried: CarriedLayers = {
   sounds: [newPatchSound('tine', 'house-tine-piano')],
   layers: [newLayer('left', 'Left', 'tine'), newLayer('right', 'Right', 'tine')],
+  treatments: [],
+  controls: [],
 };
 
 describe('layers on the clipboard', () => {
@@ -18,7 +21,9 @@ describe('layers on the clipboard', () => {
       carry: (ids: readonly string[]) => (ids.length > 0 ? carried : null),
       paste: (layers: CarriedLayers, words: string) => pasted.push({ carried: layers, words }),
     };
-    const injector = Injector.create({ providers: [{ provide: Taking, useValue: taking }] });
+    const injector = Injector.create({
+      providers: [{ provide: Taking, useValue: taking }, StatusLine],
+    });
     clipboard = runInInjectionContext(injector, () => new LayerClipboard());
   });
 

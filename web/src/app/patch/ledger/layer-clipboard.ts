@@ -2,6 +2,7 @@ import { inject, Injectable } from '@angular/core';
 import { carriedLayersSchema } from '@pentachord/core/model';
 import * as z from 'zod';
 import { Taking } from '../../state/editing/taking';
+import { StatusLine } from '../../state/session/status-line';
 
 /** Layers as text on the clipboard, so that they can be carried to another window too. */
 const clippingSchema = z.strictObject({
@@ -13,6 +14,7 @@ const clippingSchema = z.strictObject({
 @Injectable({ providedIn: 'root' })
 export class LayerClipboard {
   private readonly taking = inject(Taking);
+  private readonly status = inject(StatusLine);
   /** For browsers that do not let a page read the clipboard. */
   private last = '';
 
@@ -20,6 +22,8 @@ export class LayerClipboard {
   textOf(layerIds: readonly string[]): string | null {
     const carried = this.taking.carry(layerIds);
     if (!carried) return null;
+    const names = carried.layers.map(({ name }) => name);
+    this.status.say(`Copied ${names.join(' and ')}.`);
     return (this.last = JSON.stringify({ format: 'pentachord layers 1', carried }));
   }
 

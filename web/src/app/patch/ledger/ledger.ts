@@ -7,6 +7,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatSortModule, type Sort } from '@angular/material/sort';
 import { MatTableModule } from '@angular/material/table';
 import {
+  compareNames,
   cutText,
   LONGEST_NAME,
   type Keyboard,
@@ -303,7 +304,7 @@ function costInWords(share: number | undefined): string {
 }
 
 const byText = (text: (row: LedgerRow) => string) => (a: LedgerRow, b: LedgerRow) =>
-  text(a).localeCompare(text(b)) || a.index - b.index;
+  compareNames(text(a), text(b)) || a.index - b.index;
 const byNumber = (number: (row: LedgerRow) => number) => (a: LedgerRow, b: LedgerRow) =>
   number(a) - number(b) || a.index - b.index;
 

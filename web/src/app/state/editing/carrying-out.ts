@@ -1,11 +1,11 @@
 import {
-  cutText,
-  LONGEST_NAME,
   MOST_CONTROLS,
   MOST_LAYERS,
   MOST_TREATMENTS,
   newLayer,
+  nextName,
   sameTarget,
+  UNNAMED_PATCH,
   type Layer,
   type Patch,
   type PatchSound,
@@ -60,6 +60,7 @@ function carryOutOn(patch: Patch, edit: PatchEdit): void {
       break;
     case edits.layerAdded.type:
       if (patch.layers.length >= MOST_LAYERS) break;
+      nameByFirst(patch, edit.name);
       takeSound(patch, edit.sound);
       patch.layers.push({
         ...newLayer(edit.layerId, edit.name, edit.sound.id),
@@ -79,14 +80,14 @@ function carryOutOn(patch: Patch, edit: PatchEdit): void {
       break;
     case edits.layerSplit.type: {
       const layer = layerOf(edit.layerId);
-      const { parts, copyIds } = edit;
+      const { parts, copyIds, names } = edit;
       if (!layer || patch.layers.length + parts.length - 1 > MOST_LAYERS) break;
       // From the top down, since each copy comes right behind the layer.
       for (let i = parts.length - 1; i > 0; i--) {
         const copy = duplicate(patch, layer, copyIds[i - 1]);
-        if (copy) copy.keys = parts[i];
+        if (copy) Object.assign(copy, { keys: parts[i], name: names[i] });
       }
-      layer.keys = parts[0] ?? layer.keys;
+      Object.assign(layer, { keys: parts[0], name: names[0] });
       break;
     }
     case edits.layersRemoved.type:
@@ -98,8 +99,12 @@ function carryOutOn(patch: Patch, edit: PatchEdit): void {
       break;
     case edits.layersPasted.type: {
       const room = MOST_LAYERS - patch.layers.length;
+      nameByFirst(patch, edit.carried.layers[0]?.name ?? patch.name);
       for (const sound of edit.carried.sounds) takeSound(patch, sound);
       patch.layers.push(...edit.carried.layers.slice(0, room));
+      const { treatments, controls } = copied(edit.carried);
+      patch.treatments.push(...treatments.slice(0, MOST_TREATMENTS - patch.treatments.length));
+      patch.controls.push(...controls.slice(0, MOST_CONTROLS - patch.controls.length));
       tidy(patch);
       break;
     }
@@ -107,7 +112,13 @@ function carryOutOn(patch: Patch, edit: PatchEdit): void {
       const layer = layerOf(edit.layerId);
       if (!layer) break;
       takeSound(patch, edit.sound);
+      const before = layer.soundId;
       layer.soundId = edit.sound.id;
+      // What moved the old sound moves the new one, unless another layer still plays the old.
+      if (!patch.layers.some(({ soundId }) => soundId === before))
+        for (const { target } of patch.controls)
+          if (target.kind === 'sound' && target.patchSoundId === before)
+            target.patchSoundId = edit.sound.id;
       tidy(patch);
       break;
     }
@@ -173,6 +184,11 @@ function carryOutOn(patch: Patch, edit: PatchEdit): void {
   }
 }
 
+/** A patch that nobody has named yet is called by its first sound. */
+function nameByFirst(patch: Patch, name: string): void {
+  if (patch.layers.length === 0 && patch.name.startsWith(UNNAMED_PATCH)) patch.name = name;
+}
+
 function copied<T>(value: T): T {
   return JSON.parse(JSON.stringify(value)) as T;
 }
@@ -181,7 +197,10 @@ function copied<T>(value: T): T {
 function duplicate(patch: Patch, original: Layer, copyId: string): Layer | null {
   if (patch.layers.length >= MOST_LAYERS) return null;
   const at = patch.layers.indexOf(original) + 1;
-  const name = cutText(`${original.name} copy`, LONGEST_NAME);
+  const name = nextName(
+    original.name,
+    patch.layers.map((layer) => layer.name),
+  );
   patch.layers.splice(at, 0, { ...copied(original), id: copyId, name });
   for (const treatment of patch.treatments)
     if (treatment.layerIds.includes(original.id)) treatment.layerIds.push(copyId);

@@ -52,6 +52,8 @@ export const edits = createActionGroup({
       patchId: string;
       layerId: string;
       parts: readonly Range[];
+      /** What the parts are called, in their order. */
+      names: readonly string[];
       copyIds: readonly string[];
     }>(),
     'Layers removed': props<{ patchId: string; layerIds: readonly string[] }>(),

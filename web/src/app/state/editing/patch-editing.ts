@@ -1,6 +1,9 @@
 import { inject, Injectable } from '@angular/core';
 import {
   changedTogether,
+  controlInWords,
+  partName,
+  targetInWords,
   type ControlTarget,
   type Effects,
   type Layer,
@@ -12,7 +15,8 @@ import { Store } from '@ngrx/store';
 import { Editing } from './editing';
 import { edits, type LayerSettings, type SoundSettings } from './edits';
 import type { AppState } from '../reducers';
-import { selectPatch, selectSession } from '../selectors';
+import { selectDevices, selectMiddleC, selectPatch, selectSession } from '../selectors';
+import { StatusLine } from '../session/status-line';
 
 /** Edits of the patch on the desk. What is changed of one selected layer is changed of all that are selected with it. */
 @Injectable({ providedIn: 'root' })
@@ -20,6 +24,9 @@ export class PatchEditing {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly door = inject(Editing);
   readonly patch = this.store.selectSignal(selectPatch);
+  private readonly middleC = this.store.selectSignal(selectMiddleC);
+  private readonly devices = this.store.selectSignal(selectDevices);
+  private readonly status = inject(StatusLine);
   private readonly session = this.store.selectSignal(selectSession);
 
   changeLayer(layerId: string, changes: LayerSettings, gesture?: string): void {
@@ -57,13 +64,20 @@ export class PatchEditing {
   }
 
   tie(control: PatchControl, gesture?: string): void {
-    const patchId = this.patch()?.id;
-    if (patchId) this.door.do(edits.controlTied({ patchId, control, gesture }));
+    const patch = this.patch();
+    if (!patch) return;
+    this.door.do(edits.controlTied({ patchId: patch.id, control, gesture }));
+    // Changing how far it moves is no tie made anew.
+    if (gesture !== undefined) return;
+    const name = controlInWords(control, this.devices());
+    this.status.say(`Tied: ${name} moves ${targetInWords(control.target, patch)}.`);
   }
 
   untie(controlId: string): void {
     const patchId = this.patch()?.id;
-    if (patchId) this.door.do(edits.controlUntied({ patchId, controlId }));
+    if (!patchId) return;
+    this.door.do(edits.controlUntied({ patchId, controlId }));
+    this.status.say('The control is no longer tied.');
   }
 
   addTreatment(treatment: Treatment): void {
@@ -102,7 +116,9 @@ export class PatchEditing {
     const patchId = this.patch()?.id;
     if (!patchId) return [];
     const copyIds = parts.slice(1).map(() => crypto.randomUUID());
-    this.door.do(edits.layerSplit({ patchId, layerId, parts, copyIds }));
+    const name = this.patch()?.layers.find(({ id }) => id === layerId)?.name ?? '';
+    const names = parts.map((keys) => partName(name, keys, this.middleC()));
+    this.door.do(edits.layerSplit({ patchId, layerId, parts, names, copyIds }));
     return copyIds;
   }
 

@@ -4,6 +4,7 @@ import {
   newLayer,
   newPatch,
   newPatchSound,
+  newTreatment,
   type Keepsake,
   type Keyboard,
   type Patch,
@@ -32,6 +33,7 @@ import {
   selectUses,
 } from '../selectors';
 import { session } from '../session/session';
+import { StatusLine } from '../session/status-line';
 import { Taking } from './taking';
 
 const key = { tonic: 0, spelling: 'usual', mode: 'major' } as const;
@@ -85,7 +87,7 @@ let taking: Taking;
 let editing: PatchEditing;
 beforeEach(() => {
   injector = createEnvironmentInjector(
-    [provideStore(reducers, { metaReducers }), Editing, Taking, PatchEditing],
+    [provideStore(reducers, { metaReducers }), Editing, Taking, PatchEditing, StatusLine],
     Injector.create({ providers: [] }) as EnvironmentInjector,
   );
   store = injector.get<Store<AppState>>(Store);
@@ -150,6 +152,66 @@ describe('taking from the shelf', () => {
     expect(after.sounds).toHaveLength(2);
   });
 
+  it('swaps a sound and keeps one voice, glide, colour and what moves it; a kept sound brings its own', () => {
+    const { soundId } = open().layers[0];
+    const timbre = { brightness: 0.5, attack: 0, release: 0.25, vibrato: 0 };
+    editing.changeSound(soundId, { polyphony: 1, glideSeconds: 0.2, timbre });
+    const target = { kind: 'sound', patchSoundId: soundId, parameter: 'brightness' } as const;
+    const message = { kind: 'controller', controller: 74 } as const;
+    const alone = open().layers.filter((layer) => layer.soundId === soundId).length === 1;
+    editing.tie({ id: 'tie', deviceId: 'knobs', message, target, from: -1, to: 1 });
+    taking.keep('Mellow', { kind: 'sound', sound: open().sounds[0] });
+    taking.swap('right', itemOf('house-pad'));
+    const swapped = open().layers[0].soundId;
+    expect(open().sounds.find(({ id }) => id === swapped)).toMatchObject({
+      librarySoundId: 'house-pad',
+      polyphony: 1,
+      glideSeconds: 0.2,
+      timbre,
+    });
+    expect(open().controls.map((control) => control.target)).toEqual([
+      { ...target, patchSoundId: alone ? swapped : soundId },
+    ]);
+    editing.changeSound(swapped, { polyphony: 'many', timbre: { ...timbre, brightness: -1 } });
+    const [kept] = now(selectKeepsakes);
+    taking.swap('right', itemOf(kept.id, [kept]));
+    const again = open().sounds.find(({ id }) => id === open().layers[0].soundId);
+    expect(again).toMatchObject({ polyphony: 1, timbre });
+  });
+
+  it('keeps a layer with its treatments and ties, and takes them with it', () => {
+    editing.addTreatment(newTreatment('chord', 'chord', ['right', 'left']));
+    const message = { kind: 'controller', controller: 20 } as const;
+    const targets = [
+      { kind: 'layer', layerId: 'right', parameter: 'level' },
+      { kind: 'layer', layerId: 'left', parameter: 'pan' },
+      { kind: 'treatment', treatmentId: 'chord' },
+    ] as const;
+    targets.forEach((target, i) =>
+      editing.tie({ id: `tie-${i}`, deviceId: 'knobs', message, target, from: 0, to: 1 }),
+    );
+    taking.keepLayer('right');
+    const [kept] = now(selectKeepsakes);
+    taking.newPatch();
+    taking.take(itemOf(kept.id, [kept]));
+    const { layers, treatments, controls, name } = open();
+    expect(name).toBe('Right');
+    expect(treatments).toMatchObject([{ kind: 'chord', layerIds: [layers[0].id] }]);
+    expect(controls.map(({ target }) => target)).toEqual([
+      { kind: 'layer', layerId: layers[0].id, parameter: 'level' },
+      { kind: 'treatment', treatmentId: treatments[0].id },
+    ]);
+    expect(now(selectPatchesOfSong)).toHaveLength(2);
+  });
+
+  it('calls a new patch by its first sound', () => {
+    taking.newPatch();
+    taking.take(itemOf('house-pad'));
+    expect(open().name).toBe(itemOf('house-pad').name);
+    taking.take(itemOf('house-pad'));
+    expect(open().name).toBe(itemOf('house-pad').name);
+  });
+
   it('keeps a patch, and takes it again as a patch of its own', () => {
     taking.keep('Two hands', { kind: 'patch', patch: open() });
     const [kept] = now(selectKeepsakes);
@@ -182,7 +244,7 @@ describe('patches of a song', () => {
     expect(open().id).toBe('patch');
     taking.copyPatch();
     const copy = open();
-    expect([copy.name, copy.position, copy.layers.length]).toEqual(['A patch copy', 1, 2]);
+    expect([copy.name, copy.position, copy.layers.length]).toEqual(['A patch 2', 1, 2]);
     expect(copy.layers[0].id).not.toBe('right');
     taking.removePatch();
     expect(now(selectPatchesOfSong)).toHaveLength(1);

@@ -1,13 +1,14 @@
 import { inject, Injectable } from '@angular/core';
 import type { ShelfItem } from '@pentachord/core/library';
 import {
-  cutText,
-  LONGEST_NAME,
   carriedFrom,
+  freeName,
   newPatch,
   newPatchSound,
+  nextName,
   renewed,
   renewedPatch,
+  UNNAMED_PATCH,
   type CarriedLayers,
   type KeptContent,
   type Patch,
@@ -18,8 +19,15 @@ import { Store } from '@ngrx/store';
 import { Editing } from './editing';
 import { edits } from './edits';
 import type { AppState } from '../reducers';
-import { selectKeyboard, selectKeyboards, selectPatch, selectPatchesOfSong } from '../selectors';
+import {
+  selectKeyboard,
+  selectKeyboards,
+  selectPatch,
+  selectPatchesOfSong,
+  selectSession,
+} from '../selectors';
 import { session } from '../session/session';
+import { StatusLine } from '../session/status-line';
 
 /** Which keys a new layer and the one beside it play from now on. */
 export interface Beside {
@@ -33,6 +41,8 @@ export interface Beside {
 export class Taking {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly door = inject(Editing);
+  private readonly status = inject(StatusLine);
+  private readonly session = this.store.selectSignal(selectSession);
   private readonly patch = this.store.selectSignal(selectPatch);
   private readonly patches = this.store.selectSignal(selectPatchesOfSong);
   private readonly keyboard = this.store.selectSignal(selectKeyboard);
@@ -45,7 +55,8 @@ export class Taking {
     const content = item.keepsake?.content;
     if (content?.kind === 'patch') return this.takePatch(item.name, content.patch);
     if (content?.kind === 'layer') {
-      this.paste({ sounds: [content.sound], layers: [content.layer] }, 'layer taken');
+      const { sound, layer, treatments, controls } = content;
+      this.paste({ sounds: [sound], layers: [layer], treatments, controls }, 'layer taken');
       return `Added “${content.layer.name}” to ${patch.name}.`;
     }
     const sound = soundOf(item);
@@ -65,17 +76,37 @@ export class Taking {
     return `Added “${item.name}” to ${patch.name}.`;
   }
 
-  /** Gives a layer of the patch another sound; everything else of the layer stays. */
+  /**
+   * Gives a layer of the patch another sound; everything else of the layer stays, and of the sound what the new one has too:
+   * one voice, glide and timbre. A kept sound brings its own.
+   */
   swap(layerId: string, item: ShelfItem): void {
-    const patchId = this.patch()?.id;
+    const patch = this.patch();
     const sound = soundOf(item);
-    if (patchId && sound) this.door.do(edits.soundSwapped({ patchId, layerId, sound }));
+    if (!patch || !sound) return;
+    const layer = patch.layers.find(({ id }) => id === layerId);
+    const before = patch.sounds.find(({ id }) => id === layer?.soundId);
+    const keeps = !item.keepsake && item.sound?.origin.kind === 'house' && before;
+    const { polyphony, glideSeconds, timbre } = keeps || sound;
+    const swapped = { ...sound, polyphony, glideSeconds, timbre };
+    this.door.do(edits.soundSwapped({ patchId: patch.id, layerId, sound: swapped }));
   }
 
   /** Keeps a copy under a name. */
   keep(name: string, content: KeptContent): void {
     const keepsake = { id: crypto.randomUUID(), name, favourite: false, content };
     this.door.do(edits.keepsakeAdded({ keepsake }));
+    this.status.say(`Kept “${name}” in your sounds.`);
+  }
+
+  /** Keeps a layer of the patch on the desk, with its sound, treatments and ties. */
+  keepLayer(layerId: string): void {
+    const carried = this.carry([layerId]);
+    const layer = carried?.layers.at(0);
+    const sound = carried?.sounds.at(0);
+    if (!carried || !layer || !sound) return;
+    const { treatments, controls } = carried;
+    this.keep(layer.name, { kind: 'layer', sound, layer, treatments, controls });
   }
 
   /** Layers of the patch on the desk, to be carried elsewhere; null when there are none of these ids. */
@@ -97,14 +128,16 @@ export class Taking {
 
   /** Adds a patch without layers to the song, and opens it. */
   newPatch(): void {
-    const place = this.nextPlace('New patch');
+    const names = this.patches().map(({ name }) => name);
+    const place = this.nextPlace(freeName(UNNAMED_PATCH, names));
     if (place) this.open(newPatch(place.id, place.songId, place.position, place.name));
   }
 
   /** Adds a copy of the open patch to the song, and opens it. */
   copyPatch(): void {
     const patch = this.patch();
-    if (patch) this.takePatch(cutText(`${patch.name} copy`, LONGEST_NAME), patch);
+    const names = this.patches().map(({ name }) => name);
+    if (patch) this.takePatch(nextName(patch.name, names), patch);
   }
 
   /** Removes the open patch and opens another one of its song. */
@@ -125,7 +158,7 @@ export class Taking {
 
   /** Behind the last patch of the song. */
   private nextPlace(name: string) {
-    const songId = this.patch()?.songId;
+    const songId = this.patch()?.songId ?? this.session().songId;
     const position = Math.max(-1, ...this.patches().map((patch) => patch.position)) + 1;
     return songId ? { id: crypto.randomUUID(), songId, position, name } : null;
   }

@@ -1,16 +1,13 @@
-import { inject, Injectable, signal } from '@angular/core';
-import { LiveAnnouncer } from '@angular/cdk/a11y';
+import { Injectable, signal } from '@angular/core';
 
-/** What was done last, in words, for the line over the running order and for those who listen. */
+/** What was done last, in words: the line beside the running order shows it, and tells it to those who listen. */
 @Injectable({ providedIn: 'root' })
 export class StatusLine {
-  private readonly announcer = inject(LiveAnnouncer);
   private readonly last = signal('');
   /** Empty before the first. */
   readonly words = this.last.asReadonly();
 
   say(words: string): void {
     this.last.set(words);
-    void this.announcer.announce(words);
   }
 }

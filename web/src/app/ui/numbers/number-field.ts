@@ -12,6 +12,7 @@ import {
 import { MatTooltip, MatTooltipModule } from '@angular/material/tooltip';
 import type { MiddleC } from '@pentachord/core/pitch';
 import { Live } from '../../live/live';
+import { StatusLine } from '../../state/session/status-line';
 import { NumberFieldControl } from './number-field-control';
 import { isEverything, readNumber, writeNumber, type NumberKind } from './number-text';
 
@@ -58,7 +59,7 @@ const PIXELS_A_STEP = 5;
       (pointercancel)="letGo()"
       (focus)="begin()"
       (blur)="finish()"
-      (input)="typed.set(box.value)"
+      (input)="type(box.value)"
       (keydown)="key($event)"
     />
     @if (problem(); as words) {
@@ -135,6 +136,7 @@ export class NumberField {
   readonly allAsked = output<string>();
 
   private readonly live = inject(Live);
+  private readonly status = inject(StatusLine);
   protected readonly control = inject(NumberFieldControl);
   private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
   private readonly tooltip = viewChild.required(MatTooltip);
@@ -185,10 +187,19 @@ export class NumberField {
       });
   }
 
+  /** What is wrong goes as soon as it is right. */
+  protected type(text: string): void {
+    this.typed.set(text);
+    if (this.problem() && (isEverything(text) || readNumber(text, this.kind(), this.limits()).ok))
+      this.setProblem('');
+  }
+
   protected finish(): void {
     this.stopListening?.();
     this.stopListening = null;
     this.commit();
+    // What could not be taken is told even when the hand is elsewhere already.
+    if (this.problem()) this.status.say(`${this.label()} stays as it was: ${this.problem()}`);
     this.typed.set(null);
     this.setProblem('');
     this.control.tell({ focused: false });

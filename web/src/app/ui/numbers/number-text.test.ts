@@ -2,8 +2,20 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readNumber, writeNumber, type NumberKind } from './number-text';
 
-const limits = { min: -60, max: 12, middleC: 4 as const };
-const read = (text: string, kind: NumberKind) => readNumber(text, kind, limits);
+/** What fields of these kinds take. */
+const LIMITS: Record<NumberKind, [min: number, max: number]> = {
+  key: [0, 127],
+  plain: [0, 127],
+  signed: [-60, 60],
+  level: [-60, 12],
+  pan: [-1, 1],
+  percent: [-1, 1],
+  decimal: [0, 5],
+};
+const read = (text: string, kind: NumberKind) => {
+  const [min, max] = LIMITS[kind];
+  return readNumber(text, kind, { min, max, middleC: 4 });
+};
 
 describe('typed numbers', () => {
   it.each<[string, NumberKind, number]>([
@@ -31,6 +43,14 @@ describe('typed numbers', () => {
     ['left', 'pan', 'Type 30L, C or 30R.'],
     ['', 'pan', 'Type 30L'],
     ['H3', 'key', 'not a note'],
+    ['60', 'level', '“60” is more than there can be. Type −∞ to 12.0.'],
+    ['-61', 'level', 'is less than there can be'],
+    ['128', 'plain', 'is more than there can be. Type 0 to 127.'],
+    ['150L', 'pan', 'is less than there can be. Type 100L to 100R.'],
+    ['-101 %', 'percent', 'is less'],
+    ['0x10', 'plain', 'is not a number'],
+    ['1e1', 'plain', 'is not a number'],
+    ['0b1', 'pan', 'Type 30L'],
   ])('says what is wrong with “%s” as a %s', (text, kind, words) => {
     const reading = read(text, kind);
     expect(reading.ok).toBe(false);

@@ -14,8 +14,24 @@ export interface NumberLimits {
   middleC: MiddleC;
 }
 
-/** Reads what was typed. Values beyond the limits are read as they are; the field holds them. */
+/** A number as people write it: no exponents, no other bases. */
+const DECIMAL = /^[+-]?(\d+\.?\d*|\.\d+)$/;
+
+/** Reads what was typed. What lies beyond the limits is refused, as what is no number is. */
 export function readNumber(text: string, kind: NumberKind, limits: NumberLimits): NumberReading {
+  const read = readUnlimited(text, kind, limits);
+  if (!read.ok) return read;
+  const { min, max, middleC } = limits;
+  if (read.value >= min && read.value <= max) return read;
+  const [from, to] = [min, max].map((value) => writeNumber(value, kind, middleC));
+  const beyond = read.value > max ? 'more' : 'less';
+  return {
+    ok: false,
+    problem: `“${text.trim()}” is ${beyond} than there can be. Type ${from} to ${to}.`,
+  };
+}
+
+function readUnlimited(text: string, kind: NumberKind, limits: NumberLimits): NumberReading {
   if (kind === 'key') {
     const note = parseNote(text, limits.middleC);
     return note.ok ? { ok: true, value: note.note } : note;
@@ -28,7 +44,7 @@ export function readNumber(text: string, kind: NumberKind, limits: NumberLimits)
   if (kind === 'pan') return readPan(plain);
   if (kind === 'level' && /^-(∞|inf(inity)?)$/i.test(plain)) return { ok: true, value: SILENCE_DB };
   const number = Number(plain);
-  if (plain === '' || !Number.isFinite(number)) {
+  if (!DECIMAL.test(plain)) {
     const [from, to] = [limits.min, limits.max].map((n) => writeNumber(n, kind, limits.middleC));
     const problem = `“${text.trim()}” is not a number. Type one from ${from} to ${to}.`;
     return { ok: false, problem };
@@ -73,7 +89,7 @@ function readPan(text: string): NumberReading {
     return { ok: true, value: side === 'C' ? 0 : share * (side === 'L' ? -1 : 1) };
   }
   const percent = Number(text);
-  return text === '' || !Number.isFinite(percent)
+  return !DECIMAL.test(text)
     ? { ok: false, problem: 'Type 30L, C or 30R.' }
     : { ok: true, value: percent / 100 };
 }

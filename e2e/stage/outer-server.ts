@@ -1,9 +1,11 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
+import { rmSync, writeFileSync } from 'node:fs';
 import { copyFile, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import BetterSqlite3 from 'better-sqlite3';
 import { DATABASE, type ServerParts, type TestServer } from './server.js';
 
 const MAIN = join(dirname(fileURLToPath(import.meta.url)), '../../server/dist/main.js');
@@ -41,6 +43,20 @@ export class OuterServer implements TestServer {
       });
       child.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));
     });
+  }
+
+  /** Changes the database behind its back, while it is not running. */
+  spoil(sql: string): void {
+    const bare = new BetterSqlite3(join(this.data, DATABASE));
+    bare.pragma('foreign_keys = OFF');
+    bare.exec(sql);
+    bare.close();
+  }
+
+  /** Makes the database file one that nobody can open. */
+  damage(): void {
+    for (const log of ['-wal', '-shm']) rmSync(join(this.data, DATABASE + log), { force: true });
+    writeFileSync(join(this.data, DATABASE), 'x'.repeat(20_000));
   }
 
   async kill(): Promise<void> {

@@ -135,7 +135,7 @@ test('layers are added, renamed, given another sound, duplicated, moved and remo
   await page.getByRole('button', { name: 'More for Sparkle', exact: true }).click();
   await page.getByRole('menuitem', { name: /^Move up/ }).click();
   await expect(rows.nth(2).getByRole('textbox', { name: /Name of layer/ })).toHaveValue('Sparkle');
-  await page.getByRole('button', { name: 'More for Sparkle copy' }).click();
+  await page.getByRole('button', { name: 'More for Sparkle 2' }).click();
   await page.getByRole('menuitem', { name: /^Remove/ }).click();
   await expect(rows).toHaveCount(4);
   await desk.saved();

@@ -16,15 +16,15 @@ test('ends go to the last key played or to the neighbour, and a layer is split a
   await rig.press(45);
   await rig.release(45);
   await page.keyboard.press('x');
-  await expect.poll(() => desk.layers()).toContain('Deep pad copy');
-  expect(await desk.keysOf('Deep pad')).toBe('E1–A♭2');
-  expect(await desk.keysOf('Deep pad copy')).toBe('A2–B3');
+  await expect.poll(() => desk.layers()).toContain('Deep pad A2–B3');
+  expect(await desk.keysOf('Deep pad E1–A♭2')).toBe('E1–A♭2');
+  expect(await desk.keysOf('Deep pad A2–B3')).toBe('A2–B3');
   await rig.press(45);
-  await expect(desk.trace('Deep pad copy')).toContainText('sounds A2');
-  await expect(desk.trace('Deep pad')).toContainText('above its keys');
+  await expect(desk.trace('Deep pad A2–B3')).toContainText('sounds A2');
+  await expect(desk.trace('Deep pad E1–A♭2')).toContainText('above its keys');
   await rig.release(45);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect.poll(() => desk.layers()).not.toContain('Deep pad copy');
+  await expect.poll(() => desk.layers()).not.toContain('Deep pad A2–B3');
 });
 
 test('one layer is split three ways, and several share the keyboard or the strengths evenly', async ({
@@ -35,7 +35,7 @@ test('one layer is split three ways, and several share the keyboard or the stren
   await desk.select('Felt piano');
   await page.keyboard.press('3');
   await expect.poll(() => desk.layers()).toHaveLength(4);
-  expect(await desk.keysOf('Felt piano')).toBe('E1–F3');
+  expect(await desk.keysOf('Felt piano E1–F3')).toBe('E1–F3');
   await expect(page.getByRole('list', { name: 'Remarks' })).not.toContainText('silent');
 
   await page.getByRole('button', { name: 'Undo' }).click();

@@ -1,4 +1,7 @@
+import { sendDamagedBodies } from './damaged-bodies.js';
 import { print } from './finding.js';
+import { flipBits } from './flipped-bits.js';
+import { killWhileSaving } from './kills.js';
 import { askPatches } from './patches.js';
 import { playAtRandom } from './playing.js';
 import { playTwoHours } from './two-hours.js';
@@ -14,5 +17,8 @@ const holds = [
   print(playAtRandom(Math.round(1_000_000 * share))),
   print(askPatches(Math.round(100_000 * share))),
   print(playTwoHours(7200 * share)),
+  print(await sendDamagedBodies(Math.ceil(12_000 * share))),
+  print(await flipBits(Math.ceil(100 * share))),
+  print(await killWhileSaving(Math.ceil(300 * share))),
 ];
 process.exit(holds.every(Boolean) ? 0 : 1);

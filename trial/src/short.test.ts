@@ -1,4 +1,6 @@
 import { expect, it } from 'vitest';
+import { sendDamagedBodies } from './damaged-bodies.js';
+import { flipBits } from './flipped-bits.js';
 import { askPatches } from './patches.js';
 import { playAtRandom } from './playing.js';
 import { playTwoHours } from './two-hours.js';
@@ -18,4 +20,12 @@ it('balances and mends patches as it says', () => {
 it('lets nothing beyond full scale out', () => {
   const [, loudest] = playTwoHours(5);
   expect(broken([loudest])).toEqual([]);
+});
+
+it('answers no damaged body with a mistake of its own, and changes nothing it refuses', async () => {
+  expect(broken(await sendDamagedBodies(150, 13))).toEqual([]);
+});
+
+it('opens databases with flipped bits, or offers the backup, and shows nothing wrong without a word', async () => {
+  expect(broken(await flipBits(6, 8, 14))).toEqual([]);
 });

@@ -172,7 +172,7 @@ describe('what the player keeps', () => {
     const patch = (await readPatch()).value;
     const contents: KeptContent[] = [
       { kind: 'sound', sound },
-      { kind: 'layer', sound, layer },
+      { kind: 'layer', sound, layer, treatments: [], controls: [] },
       { kind: 'patch', patch },
     ];
     for (const content of contents) {
@@ -190,7 +190,7 @@ describe('what the player keeps', () => {
 
   it('stays when the song it came from goes', async () => {
     const { layer, sound } = await parts();
-    const content = { kind: 'layer', sound, layer };
+    const content = { kind: 'layer', sound, layer, treatments: [], controls: [] };
     const value = { id: 'kept', name: 'Kept', favourite: false, content };
     await server.http.put(path).send({ revision: 0, value }).expect(201);
     const { songId } = (await readPatch()).value;

@@ -29,7 +29,7 @@ const WORDS = {
   },
 };
 
-/** Making ranges of the selected layers: at the last key played, beside a neighbour, shared out, made to meet, crossfaded. */
+/** Making ranges of the selected layers, or of all that the keyboard shown plays: at the last key played, beside a neighbour, shared out, made to meet, crossfaded. */
 @Injectable({ providedIn: 'root' })
 export class Arranging {
   private readonly store = inject<Store<AppState>>(Store);
@@ -38,6 +38,17 @@ export class Arranging {
   private readonly selection = inject(LayerSelection);
   private readonly keyboard = this.store.selectSignal(selectKeyboard);
   private readonly rig = this.store.selectSignal(selectRig);
+
+  /** The layers that it is about: the selected ones, else all that the keyboard shown plays. */
+  layers(): readonly Layer[] {
+    const selected = this.selection.layers();
+    if (selected.length > 0) return selected;
+    const keyboard = this.keyboard();
+    const all = this.editing.patch()?.layers ?? [];
+    return all.filter(
+      ({ keyboards }) => keyboards === 'any' || keyboards.includes(keyboard?.id ?? ''),
+    );
+  }
 
   /** The last key played, as the layers hear it; null before the first. */
   lastKey(): number | null {
@@ -79,17 +90,17 @@ export class Arranging {
   shareOut(axis: Axis): void {
     const keyboard = this.keyboard();
     const over = axis === 'velocities' ? ALL_STRENGTHS : keyboard && groundOf(keyboard).keys;
-    if (over) this.apply(sharedOut(this.selection.layers(), axis, over), WORDS[axis].shared);
+    if (over) this.apply(sharedOut(this.layers(), axis, over), WORDS[axis].shared);
   }
 
   /** Closes gaps between the selected layers and takes overlaps away. */
   makeMeet(axis: Axis): void {
-    this.apply(madeToMeet(this.selection.layers(), axis), WORDS[axis].met);
+    this.apply(madeToMeet(this.layers(), axis), WORDS[axis].met);
   }
 
   /** Turns overlaps of the selected layers into crossfades. */
   crossfade(axis: Axis): void {
-    this.apply(overlapsCrossfaded(this.selection.layers(), axis), WORDS[axis].crossed);
+    this.apply(overlapsCrossfaded(this.layers(), axis), WORDS[axis].crossed);
   }
 
   /** Moves the split beside the primary layer by some keys, both sides together. */

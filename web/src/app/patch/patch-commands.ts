@@ -1,4 +1,4 @@
-import { inject, Injectable } from '@angular/core';
+import { computed, inject, Injectable } from '@angular/core';
 import { Dialogs } from '../ui/dialogs/dialogs';
 import type { ShortcutGroup } from '../ui/dialogs/shortcuts-dialog';
 import { LayerSelection } from '../state/session/layer-selection';
@@ -21,6 +21,8 @@ export interface PatchCommand {
   icon?: string;
   /** What there is to choose from; each is a key too. */
   choices?: readonly string[];
+  /** What there is to choose from, where that depends on the patch. */
+  choose?: () => readonly { id: string; name: string }[];
   /** Why it cannot be done now, in a word; an empty text when it can. */
   why: () => string;
   /** Gets the key that was pressed, or the choice. */
@@ -39,6 +41,7 @@ const EVERYWHERE: ShortcutGroup = {
     { shown: 'Ctrl C', words: 'copy the selected layers' },
     { shown: 'Ctrl V', words: 'paste layers, here or in another patch' },
     { shown: '↑ ↓', words: 'in a number or on an edge: one step; with Shift ten, or an octave' },
+    { shown: 'Ctrl ↑ ↓', words: 'in the ledger: the same place of the row above or below' },
     { shown: 'Ctrl click', words: 'select one more layer; Shift: all up to it' },
     { shown: 'Shift drag', words: 'on an edge: the neighbour’s edge comes along' },
   ],
@@ -108,7 +111,7 @@ export class PatchCommands {
       'Alt+ArrowUp',
       'Alt ↑',
       (id) => this.deeds.moveBy(id, -1),
-      (id) => this.deeds.whyNotMoved(id, -1),
+      (id) => this.unsorted() || this.deeds.whyNotMoved(id, -1),
     ),
     this.inRow(
       'Move down',
@@ -116,8 +119,28 @@ export class PatchCommands {
       'Alt+ArrowDown',
       'Alt ↓',
       (id) => this.deeds.moveBy(id, 1),
-      (id) => this.deeds.whyNotMoved(id, 1),
+      (id) => this.unsorted() || this.deeds.whyNotMoved(id, 1),
     ),
+    this.inRow(
+      'Make its sound its own',
+      'tune',
+      '',
+      '',
+      (id) => this.deeds.makeOwn(id),
+      (id) => (this.deeds.shares(id) ? '' : 'nobody shares it'),
+    ),
+    {
+      ...this.inRow(
+        'Share a sound with',
+        'tune',
+        '',
+        '',
+        () => undefined,
+        (id) => (this.deeds.sharable(id).length > 0 ? '' : 'there is no other sound'),
+      ),
+      choose: () => this.deeds.sharable(this.selection.primary()),
+      run: (otherId) => this.deeds.shareWith(this.selection.primary(), otherId),
+    },
     this.inRow('Copy for another patch', 'copy', '', 'Ctrl C', (id) => this.deeds.copy(id)),
     this.inRow('Keep in my sounds', 'star', 'KeyK', 'K', (id) => this.deeds.keepLayer(id)),
     this.inRow('Remove', 'remove', 'Delete,Backspace', 'Del', (id) => this.deeds.remove(id)),
@@ -149,6 +172,14 @@ export class PatchCommands {
     },
   ];
 
+  /** What the menu of ranges is about, in words. */
+  readonly arranged = computed(() => {
+    const chosen = this.selection.layers().length;
+    if (chosen > 0) return chosen === 1 ? 'The selected layer' : `The ${chosen} selected layers`;
+    const shown = this.arranging.layers().length;
+    return `No layer is selected: sharing out, closing gaps and crossfading are about the ${shown} of the keyboard shown`;
+  });
+
   /** The commands of a menu. */
   of(menu: PatchCommand['menu']): readonly PatchCommand[] {
     return this.all.filter((command) => command.menu === menu);
@@ -162,6 +193,11 @@ export class PatchCommands {
       (name) => ({ name, shortcuts: withKeys.filter(({ group }) => group === name) }),
     );
     await this.dialogs.open(ShortcutsDialog, { data: [...groups, EVERYWHERE], maxWidth: 860 });
+  }
+
+  /** Why rows cannot change places; an empty text when they can. */
+  private unsorted(): string {
+    return this.desk.inOrder() ? '' : 'the ledger is sorted by something else';
   }
 
   private range(
@@ -178,8 +214,9 @@ export class PatchCommands {
       group: 'Ranges of the selected layers',
       menu: 'arrange',
       why: () => {
-        if (this.selection.layers().length >= needs) return '';
-        return needs === 1 ? 'select a layer' : 'select two layers or more';
+        const count = needs === 1 ? this.selection.layers().length : this.arranging.layers().length;
+        if (count >= needs) return '';
+        return needs === 1 ? 'select a layer' : 'it takes two layers';
       },
       run,
     };

@@ -67,6 +67,32 @@ export class PatchDeeds {
     return to >= (this.patch()?.layers.length ?? 0) ? 'it is the last' : '';
   }
 
+  /** True when another layer plays the sound of this one. */
+  shares(layerId: string): boolean {
+    const layers = this.patch()?.layers ?? [];
+    const soundId = layers.find(({ id }) => id === layerId)?.soundId;
+    return layers.some((layer) => layer.id !== layerId && layer.soundId === soundId);
+  }
+
+  /** Layers whose sound this one could play as well. */
+  sharable(layerId: string | null): { id: string; name: string }[] {
+    const layers = this.patch()?.layers ?? [];
+    const soundId = layers.find(({ id }) => id === layerId)?.soundId;
+    return layers.filter((layer) => layer.soundId !== soundId);
+  }
+
+  makeOwn(layerId: string): void {
+    const layer = this.patch()?.layers.find(({ id }) => id === layerId);
+    if (layer) this.editing.makeOwn(layer);
+  }
+
+  shareWith(layerId: string | null, otherId: string): void {
+    const layers = this.patch()?.layers ?? [];
+    const layer = layers.find(({ id }) => id === layerId);
+    const other = layers.find(({ id }) => id === otherId);
+    if (layer && other) this.editing.shareWith(layer, other);
+  }
+
   mute(layerId: string): void {
     const layer = this.patch()?.layers.find(({ id }) => id === layerId);
     if (layer) this.editing.changeLayer(layerId, { muted: !layer.muted });

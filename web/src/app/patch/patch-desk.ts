@@ -24,9 +24,15 @@ export class PatchDesk {
   /** Where the drawer opens next time. */
   private lastTab: DrawerTab = 'touch';
 
+  /** True while the ledger stands in the order of the patch. */
+  readonly inOrder = signal(true);
+  /** What had the focus when the drawer was opened. */
+  opener: HTMLElement | null = null;
+
   /** Opens the drawer on the selected layer: at a part, or where it was last. */
   open(tab: DrawerTab = this.lastTab): void {
     this.lastTab = tab;
+    if (this.drawer() === null) this.opener = document.activeElement as HTMLElement | null;
     this.drawer.set(tab);
   }
 

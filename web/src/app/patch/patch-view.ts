@@ -1,4 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  afterRenderEffect,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  signal,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatTabsModule } from '@angular/material/tabs';
@@ -9,6 +16,7 @@ import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
 import { ScreenHands } from '../live/hands/screen-hands';
 import { Live } from '../live/live';
+import { history } from '../state/editing/history';
 import { PatchEditing } from '../state/editing/patch-editing';
 import type { AppState } from '../state/reducers';
 import {
@@ -24,6 +32,7 @@ import {
   selectRemarks,
   selectResponses,
   selectSoloedSet,
+  selectUndo,
 } from '../state/selectors';
 import { LayerSelection } from '../state/session/layer-selection';
 import { session } from '../state/session/session';
@@ -186,14 +195,31 @@ export class PatchView {
     return { key, velocity: mark && mark.key === key ? mark.velocity : null };
   });
 
+  protected readonly undo = this.store.selectSignal(selectUndo);
+
   constructor() {
     useShortcuts(this.commands.all);
+    // Closing the drawer brings the focus back to where it was opened from.
+    let wasOpen = false;
+    afterRenderEffect(() => {
+      const isOpen = this.desk.drawer() !== null;
+      if (wasOpen && !isOpen) this.desk.opener?.focus();
+      wasOpen = isOpen;
+    });
     eachFrame(() => {
       const { player } = this.live;
       if (player.noteCount === this.notesSeen) return;
       this.notesSeen = player.noteCount;
       this.lastNote.set({ ...player.lastNote });
     });
+  }
+
+  protected back(): void {
+    this.store.dispatch(history.undo());
+  }
+
+  protected forth(): void {
+    this.store.dispatch(history.redo());
   }
 
   protected strike({ key, velocity }: { key: number; velocity: number }): void {

@@ -1,26 +1,50 @@
+import { InputModalityDetector } from '@angular/cdk/a11y';
 import { DestroyRef, inject } from '@angular/core';
 import { tinykeys } from 'tinykeys';
 import { ScreenHands } from '../live/hands/screen-hands';
+import { StatusLine } from '../state/session/status-line';
 import type { PatchCommand } from './patch-commands';
 
 /**
- * Makes the keys of commands work as long as the component lives: not while the caret is in a field, a menu or dialog is
- * open, or the letter keys play.
+ * Makes the keys of commands work as long as the component lives: not while the caret is in a field, a control was reached by
+ * keyboard, a menu or dialog is open, or the letter keys play. Why one cannot be carried out is told.
  */
 export function useShortcuts(commands: readonly PatchCommand[]): void {
   const hands = inject(ScreenHands);
+  const status = inject(StatusLine);
+  const modality = inject(InputModalityDetector);
+  // A click leaves the focus where it was made, but the hand has gone on.
+  let byKeyboard = false;
+  const focused = () => (byKeyboard = modality.mostRecentModality === 'keyboard');
+  document.addEventListener('focusin', focused);
   const bindings: Record<string, (event: KeyboardEvent) => void> = {};
   for (const command of commands)
     for (const key of command.keys.split(',').filter(Boolean))
       bindings[key] = (event) => {
         const target = event.target as HTMLElement;
         if (hands.typing() || target.closest(ELSEWHERE) || document.querySelector(OVERLAY)) return;
+        if (byKeyboard && isForControl(event, target)) return;
         event.preventDefault();
-        if (command.why() === '') command.run(event.key);
+        const why = command.why();
+        if (why === '') command.run(event.key);
+        else status.say(`${command.words}: ${why}.`);
       };
-  inject(DestroyRef).onDestroy(tinykeys(window, bindings));
+  const stop = tinykeys(window, bindings);
+  inject(DestroyRef).onDestroy(() => {
+    document.removeEventListener('focusin', focused);
+    stop();
+  });
 }
 
+/** A key without Ctrl or Alt belongs to the control that was reached by keyboard. */
+function isForControl(event: KeyboardEvent, target: HTMLElement): boolean {
+  const alone = !event.ctrlKey && !event.metaKey && !event.altKey && event.key !== 'Escape';
+  return alone && target.closest(CONTROLS) !== null;
+}
+
+const CONTROLS =
+  'button, a[href], input, [role=tab], [role=slider], [role=checkbox], [role=switch], [role=radio], ' +
+  '[role=option]';
 const ELSEWHERE =
   'input:not([type=checkbox]), textarea, select, [role=listbox], [role=combobox], ' +
   '[role=menu], mat-dialog-container';

@@ -14,11 +14,12 @@ import {
 } from '../state/selectors';
 import { session } from '../state/session/session';
 import { StatusLine } from '../state/session/status-line';
+import { Roving, RovingItem } from '../ui/focus/roving';
 
 /** The running order laid out in time: songs as wide as they are long, cues as ticks. */
 @Component({
   selector: 'pc-ribbon',
-  imports: [MatTooltipModule],
+  imports: [MatTooltipModule, Roving, RovingItem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ribbon.html',
   styleUrl: './ribbon.scss',

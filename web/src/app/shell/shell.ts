@@ -68,6 +68,11 @@ export class Shell {
     await this.dialogs.open(SetAsideDialog, { width: '760px', maxWidth: '96vw' });
   }
 
+  /** Past everything that stands over the view. */
+  protected skip(main: HTMLElement): void {
+    main.focus();
+  }
+
   protected openStandIns(): void {
     window.open('stand-ins', 'pentachord-stand-ins', 'popup,width=1180,height=620');
   }

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import { coverage } from '@pentachord/core/coverage';
 import type { Keyboard } from '@pentachord/core/model';
 import type { MiddleC } from '@pentachord/core/pitch';
@@ -11,7 +12,7 @@ import { layerMark } from '../ui/layer-colours';
 /** One keyboard in Showtime: the layers as bars over the keys that they answer. */
 @Component({
   selector: 'pc-hands-panel',
-  imports: [PlayableKeyboard],
+  imports: [MatTooltipModule, PlayableKeyboard],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>{{ keyboard().name }}</h2>
@@ -20,6 +21,8 @@ import { layerMark } from '../ui/layer-colours';
         @for (bar of row; track bar.id) {
           <span
             class="bar"
+            tabindex="0"
+            [matTooltip]="bar.name + ' ' + bar.words"
             [style.left.%]="bar.left"
             [style.width.%]="bar.width"
             [style.border-color]="bar.colour"

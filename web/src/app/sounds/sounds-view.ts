@@ -4,19 +4,20 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { Router } from '@angular/router';
 import type { ShelfItem } from '@pentachord/core/library';
-import { cutText, LONGEST_NAME, MOST_LAYERS } from '@pentachord/core/model';
+import { MOST_LAYERS } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
 import { Editing } from '../state/editing/editing';
 import { edits } from '../state/editing/edits';
 import type { AppState } from '../state/reducers';
 import { selectPatch, selectPatchSong } from '../state/selectors';
 import { Taking } from '../state/editing/taking';
+import { NameField } from '../ui/names/name-field';
 import { SoundBrowser } from '../ui/shelf/sound-browser';
 
 /** The Sounds view: the whole shelf, to listen, to sort, and to take from. */
 @Component({
   selector: 'pc-sounds-view',
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, SoundBrowser],
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, NameField, SoundBrowser],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './sounds-view.html',
   styleUrl: './sounds-view.scss',
@@ -48,10 +49,8 @@ export class SoundsView {
     await this.router.navigateByUrl('/patch');
   }
 
-  protected rename(item: ShelfItem, box: HTMLInputElement): void {
-    const name = cutText(box.value, LONGEST_NAME);
-    if (name === '' || name === item.name) box.value = item.name;
-    else this.editing.do(edits.keepsakeChanged({ keepsakeId: item.id, changes: { name } }));
+  protected rename(item: ShelfItem, name: string): void {
+    this.editing.do(edits.keepsakeChanged({ keepsakeId: item.id, changes: { name } }));
   }
 
   protected remove(item: ShelfItem): void {

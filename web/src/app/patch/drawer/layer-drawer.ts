@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, input, model, output } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  input,
+  model,
+  output,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatTabsModule } from '@angular/material/tabs';
 import type { Patch, Sound } from '@pentachord/core/model';
@@ -25,6 +35,7 @@ import { TreatmentsTab } from './treatments-tab';
     TreatmentsTab,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { role: 'region', tabindex: '-1', '[attr.aria-label]': 'layer()?.name' },
   template: `
     @if (layer(); as layer) {
       <header>
@@ -77,6 +88,7 @@ import { TreatmentsTab } from './treatments-tab';
   `,
   styles: `
     :host {
+      outline: none;
       position: relative;
       display: grid;
       grid-template-rows: minmax(0, 1fr);
@@ -125,4 +137,9 @@ export class LayerDrawer {
   protected readonly layer = computed(
     () => this.patch().layers.find(({ id }) => id === this.layerId()) ?? null,
   );
+
+  constructor() {
+    const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    afterNextRender(() => host.focus());
+  }
 }

@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  inject,
+  Injector,
+  input,
+  output,
+  viewChild,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import {
@@ -30,7 +41,7 @@ type VoiceChoice = 'many' | 'some' | 'one';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (sound(); as sound) {
-      <div class="who">
+      <div #who class="who" tabindex="-1">
         <p>
           <b>{{ name() }}</b>
           <button type="button" matButton="outlined" (click)="swapAsked.emit()">Swap sound</button>
@@ -39,9 +50,7 @@ type VoiceChoice = 'many' | 'some' | 'one';
           <p class="shared">
             One sound for {{ everyone() }}; it costs once. What is set here is heard on all of them.
           </p>
-          <button type="button" matButton="outlined" (click)="editing.makeOwn(layer())">
-            Make its own
-          </button>
+          <button type="button" matButton="outlined" (click)="makeOwn()">Make its own</button>
         } @else {
           <p class="soft">Only {{ layer().name }} plays it.</p>
         }
@@ -49,11 +58,7 @@ type VoiceChoice = 'many' | 'some' | 'one';
           <div class="share" role="group" aria-label="Share with">
             Share with
             @for (other of others(); track other.id) {
-              <button
-                type="button"
-                matButton="outlined"
-                (click)="editing.shareWith(layer(), other)"
-              >
+              <button type="button" matButton="outlined" (click)="shareWith(other)">
                 {{ other.name }}
               </button>
             }
@@ -130,6 +135,9 @@ type VoiceChoice = 'many' | 'some' | 'one';
       grid-template-columns: minmax(260px, 1fr) minmax(260px, 0.9fr) minmax(340px, 1.2fr);
       gap: 22px;
     }
+    .who:focus {
+      outline: none;
+    }
     .who,
     .voices,
     .colour {
@@ -178,6 +186,8 @@ export class SoundTab {
 
   protected readonly editing = inject(PatchEditing);
   private readonly taking = inject(Taking);
+  private readonly injector = inject(Injector);
+  private readonly who = viewChild<ElementRef<HTMLElement>>('who');
   protected readonly parts = TIMBRE_PARTS;
   protected readonly least = LEAST_TIMBRE;
   protected readonly sound = computed(
@@ -221,6 +231,21 @@ export class SoundTab {
 
   protected targetOf(part: TimbrePart): ControlTarget {
     return { kind: 'sound', patchSoundId: this.layer().soundId, parameter: part };
+  }
+
+  protected makeOwn(): void {
+    this.editing.makeOwn(this.layer());
+    this.stayNear();
+  }
+
+  protected shareWith(other: Layer): void {
+    this.editing.shareWith(this.layer(), other);
+    this.stayNear();
+  }
+
+  /** The button that was pressed is there no longer; the focus stays beside it. */
+  private stayNear(): void {
+    afterNextRender(() => this.who()?.nativeElement.focus(), { injector: this.injector });
   }
 
   protected keepSound(): void {

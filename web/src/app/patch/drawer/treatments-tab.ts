@@ -115,14 +115,29 @@ export class TreatmentsTab {
   }
 
   protected setIntervals(treatment: Treatment, box: HTMLInputElement): void {
-    const intervals = box.value
-      .replaceAll('−', '-')
-      .split(/[\s,]+/)
-      .filter(Boolean)
-      .map(Number);
-    const read = chordSchema.shape.intervals.safeParse(intervals);
+    const read = intervalsIn(box.value);
     this.unread.set(read.success ? null : treatment.id);
     if (read.success) this.change(treatment, { intervals: read.data });
+  }
+
+  /** What is wrong goes as soon as it is right. */
+  protected forgive(box: HTMLInputElement): void {
+    if (intervalsIn(box.value).success) this.unread.set(null);
+  }
+
+  /** Escape brings back what was there. */
+  protected typeIntervals(
+    event: KeyboardEvent,
+    { intervals }: { intervals: readonly number[] },
+    box: HTMLInputElement,
+  ): void {
+    const before = intervals.join(' ');
+    if (event.key === 'Escape' && box.value === before && this.unread() === null) return;
+    if (event.key === 'Escape') {
+      box.value = before;
+      this.unread.set(null);
+    }
+    event.stopPropagation();
   }
 
   protected lay(treatment: Treatment, layerId: string): void {
@@ -133,4 +148,13 @@ export class TreatmentsTab {
     if (after.length > 0) this.editing.changeTreatment({ ...treatment, layerIds: after });
     else this.editing.removeTreatment(treatment.id);
   }
+}
+
+function intervalsIn(text: string) {
+  const numbers = text
+    .replaceAll('−', '-')
+    .split(/[\s,]+/)
+    .filter(Boolean)
+    .map((word) => (/^[+-]?\d+$/.test(word) ? Number(word) : NaN));
+  return chordSchema.shape.intervals.safeParse(numbers);
 }

@@ -178,7 +178,16 @@ export class Field {
         ...layers.map(({ layer, box }): Wish => {
           const words = layer.name.length + (layer.muted ? 8 : 0);
           const width = Math.ceil(LABEL.around + words * LABEL.letter);
-          return { within: box, width, height: LABEL.height, least: LABEL.least, best: 'corner' };
+          const { height, least } = LABEL;
+          // Of a layer that is too small for it, the name lies beside, but always on the field.
+          return {
+            within: box,
+            otherwise: grownTo(box, scale),
+            width,
+            height,
+            least,
+            best: 'corner',
+          };
         }),
         ...remarks.map(({ where, words }): Wish => {
           const width = Math.ceil(TAG.around + words.length * TAG.letter);

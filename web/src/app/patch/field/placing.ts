@@ -8,6 +8,8 @@ export interface Wish {
   height: number;
   /** The least width it can be cut to; its whole width if left out. */
   least?: number;
+  /** Where it may lie when it has no room there. */
+  otherwise?: Box;
   /** Where in its ground it lies best. */
   best: 'corner' | 'middle';
 }
@@ -24,7 +26,10 @@ const COLUMNS = 12;
 export function placed(wishes: readonly Wish[], grounds: readonly Box[]): (Box | null)[] {
   const taken: Box[] = [];
   return wishes.map((wish) => {
-    const spot = placeOne(wish, taken, grounds);
+    const { otherwise } = wish;
+    const spot =
+      placeOne(wish, taken, grounds) ??
+      (otherwise ? placeOne({ ...wish, within: otherwise }, taken, grounds) : null);
     if (spot) taken.push(spot);
     return spot;
   });

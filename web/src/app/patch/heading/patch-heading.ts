@@ -4,7 +4,6 @@ import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import type { Mend, Remark } from '@pentachord/core/coverage';
-import { cutText, LONGEST_NAME } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
 import { history } from '../../state/editing/history';
 import { PatchEditing } from '../../state/editing/patch-editing';
@@ -20,6 +19,8 @@ import {
 } from '../../state/selectors';
 import { LayerSelection } from '../../state/session/layer-selection';
 import { session } from '../../state/session/session';
+import { Roving, RovingItem } from '../../ui/focus/roving';
+import { NameField } from '../../ui/names/name-field';
 import { PatchCommands } from '../patch-commands';
 import { PatchDeeds } from '../patch-deeds';
 import { PatchDesk } from '../patch-desk';
@@ -28,18 +29,27 @@ import { RemarksList } from './remarks-list';
 /** The heading of the Patch view: where it is, its name, what was noticed, and what can be done with all of it. */
 @Component({
   selector: 'pc-patch-heading',
-  imports: [MatButtonModule, MatInputModule, MatMenuModule, MatTooltipModule, RemarksList],
+  imports: [
+    MatButtonModule,
+    MatInputModule,
+    MatMenuModule,
+    MatTooltipModule,
+    NameField,
+    RemarksList,
+    Roving,
+    RovingItem,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './patch-heading.html',
   styleUrl: './patch-heading.scss',
 })
 export class PatchHeading {
   private readonly store = inject<Store<AppState>>(Store);
-  private readonly editing = inject(PatchEditing);
+  protected readonly editing = inject(PatchEditing);
   private readonly selection = inject(LayerSelection);
   private readonly desk = inject(PatchDesk);
   protected readonly deeds = inject(PatchDeeds);
-  private readonly commands = inject(PatchCommands);
+  protected readonly commands = inject(PatchCommands);
   protected readonly arrange = this.commands.of('arrange');
   protected readonly more = this.commands.of('patch');
   protected readonly patch = this.store.selectSignal(selectPatch);
@@ -54,13 +64,6 @@ export class PatchHeading {
   });
   protected readonly patches = this.store.selectSignal(selectPatchesOfSong);
   protected readonly undo = this.store.selectSignal(selectUndo);
-
-  protected rename(box: HTMLInputElement): void {
-    const before = this.patch()?.name ?? '';
-    const name = cutText(box.value, LONGEST_NAME);
-    if (name === '' || name === before) box.value = before;
-    else this.editing.rename(name);
-  }
 
   protected openPatch(patchId: string): void {
     this.store.dispatch(session.patchOpened({ patchId }));

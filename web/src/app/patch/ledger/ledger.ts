@@ -1,4 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  Injector,
+  input,
+  output,
+  signal,
+} from '@angular/core';
 import { DragDropModule, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
@@ -8,8 +20,6 @@ import { MatSortModule, type Sort } from '@angular/material/sort';
 import { MatTableModule } from '@angular/material/table';
 import {
   compareNames,
-  cutText,
-  LONGEST_NAME,
   type Keyboard,
   type Layer,
   type Patch,
@@ -21,7 +31,9 @@ import { transpositionInWords } from '@pentachord/core/routing';
 import { touchInWords } from '@pentachord/core/touch';
 import { LayerBadge } from '../../ui/layer-badge';
 import { LevelMeter } from '../../ui/level-meter';
+import { NameField } from '../../ui/names/name-field';
 import { NumberField } from '../../ui/numbers/number-field';
+import { RowStops, stopsOf } from './row-stops';
 import { StolenFlag } from './stolen-flag';
 
 /** A change of a layer made in the ledger. */
@@ -43,6 +55,8 @@ export interface RowCommand {
   shown: string;
   icon?: string;
   why: () => string;
+  /** What there is to choose from, if anything has to be chosen. */
+  choose?: () => readonly { id: string; name: string }[];
   run: (choice: string) => void;
 }
 
@@ -103,7 +117,9 @@ interface LedgerRow {
     MatMenuModule,
     MatSortModule,
     MatTableModule,
+    NameField,
     NumberField,
+    RowStops,
     StolenFlag,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -177,6 +193,70 @@ export class Ledger {
     });
   });
 
+  /** The rows stand in the order of the patch, or no longer. */
+  readonly orderChanged = output<boolean>();
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+  private readonly injector = inject(Injector);
+  /** The row where the focus was last. */
+  private readonly entered = signal<string | null>(null);
+  /** The row that Tab goes into: the selected one, else the one where one was last, else the first. */
+  protected readonly reached = computed(() => {
+    const ids = this.rows().map(({ layer }) => layer.id);
+    const wanted = [this.selected(), this.entered()].find((id) => id !== null && ids.includes(id));
+    return wanted ?? ids.at(0) ?? null;
+  });
+  private places: readonly string[] = [];
+
+  constructor() {
+    effect(() => {
+      const ids = this.rows().map(({ layer }) => layer.id);
+      if (this.places.some((id) => !ids.includes(id))) this.stayNear();
+      else this.places = ids;
+    });
+  }
+
+  /** When the row with the focus is gone, the focus goes to the one in its place. */
+  protected stayNear(): void {
+    afterNextRender(
+      () => {
+        const ids = this.rows().map(({ layer }) => layer.id);
+        const at = this.places.findIndex((id) => !ids.includes(id));
+        if (at < 0 || document.activeElement !== document.body) return;
+        this.places = ids;
+        const near = ids.at(Math.min(at, ids.length - 1)) ?? null;
+        this.entered.set(near);
+        if (near) this.rowAt(ids.indexOf(near))?.focus();
+      },
+      { injector: this.injector },
+    );
+  }
+
+  /** Ctrl and an arrow key go to the same place of the row above or below. */
+  protected goAmongRows(event: KeyboardEvent, row: LedgerRow): void {
+    const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    if (!by || !(event.ctrlKey || event.metaKey)) return;
+    const at = this.rows().indexOf(row) + by;
+    const next = this.rows().at(at);
+    if (at < 0 || !next) return;
+    event.preventDefault();
+    const place = stopsOf(this.rowAt(at - by)).indexOf(event.target as HTMLElement);
+    this.picked.emit({ layerId: next.layer.id, how: 'only' });
+    stopsOf(this.rowAt(at)).at(place)?.focus();
+  }
+
+  protected sortBy(sort: Sort): void {
+    this.sort.set(sort);
+    this.orderChanged.emit(this.inOrder());
+  }
+
+  protected layerOf(layerId: string): Layer | null {
+    return this.patch().layers.find(({ id }) => id === layerId) ?? null;
+  }
+
+  private rowAt(index: number): HTMLElement | undefined {
+    return this.host.querySelectorAll<HTMLElement>('tr.mat-mdc-row')[index];
+  }
+
   protected idOf(_index: number, { layer }: LedgerRow): string {
     return layer.id;
   }
@@ -224,6 +304,7 @@ export class Ledger {
   /** Going into a row selects it, unless it is selected with others already. */
   protected enter(event: FocusEvent, layerId: string): void {
     const inside = (event.target as HTMLElement).closest('input, .cell, .switch');
+    this.entered.set(layerId);
     if (inside && !this.selection().has(layerId)) this.picked.emit({ layerId, how: 'only' });
   }
 
@@ -251,12 +332,6 @@ export class Ledger {
       changes: { [field]: value },
       gesture: `${gesture} ${field}`,
     });
-  }
-
-  protected rename(layer: Layer, box: HTMLInputElement): void {
-    const name = cutText(box.value, LONGEST_NAME);
-    if (name === '' || name === layer.name) box.value = layer.name;
-    else this.changed.emit({ layerId: layer.id, changes: { name } });
   }
 
   protected listenTo(layer: Layer, keyboards: Layer['keyboards']): void {

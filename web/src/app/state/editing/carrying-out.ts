@@ -222,9 +222,14 @@ function takeSound(patch: Patch, sound: PatchSound): void {
 function tidy(patch: Patch): void {
   const layers = new Set(patch.layers.map((layer) => layer.id));
   patch.sounds = patch.sounds.filter((s) => patch.layers.some((l) => l.soundId === s.id));
-  for (const treatment of patch.treatments)
-    treatment.layerIds = treatment.layerIds.filter((id) => layers.has(id));
-  patch.treatments = patch.treatments.filter(({ layerIds }) => layerIds.length > 0);
+  // What came with the edit itself is not ours to change.
+  patch.treatments = patch.treatments
+    .map((treatment) =>
+      treatment.layerIds.every((id) => layers.has(id))
+        ? treatment
+        : { ...treatment, layerIds: treatment.layerIds.filter((id) => layers.has(id)) },
+    )
+    .filter(({ layerIds }) => layerIds.length > 0);
   const sounds = new Set(patch.sounds.map((sound) => sound.id));
   const treatments = new Set(patch.treatments.map((treatment) => treatment.id));
   patch.controls = patch.controls.filter(({ target }) =>

@@ -232,6 +232,8 @@ export class NumberField {
   protected key(event: KeyboardEvent): void {
     // With nothing to take back here, Escape is meant for what is around.
     if (event.key === 'Escape' && this.typed() === null && !this.problem()) return;
+    // With Ctrl an arrow key goes to the row above or below.
+    if ((event.ctrlKey || event.metaKey) && event.key.startsWith('Arrow')) return;
     if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
       this.commit();

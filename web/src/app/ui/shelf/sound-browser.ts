@@ -201,9 +201,11 @@ export class SoundBrowser {
       event.preventDefault();
       const at = found.findIndex((item) => item.id === chosen?.id);
       this.choose(found[Math.min(found.length - 1, Math.max(0, at + by))]);
-    } else if (event.key === 'Enter' && chosen && event.target === this.box().nativeElement) {
+    } else if (event.key === 'Enter' && event.target === this.box().nativeElement) {
+      // Nothing was pointed at: the first found is meant, if anything was looked for.
+      const meant = found.find(({ id }) => id === chosen?.id) ?? found.at(0);
       event.preventDefault();
-      this.taken.emit(chosen);
+      if (meant) this.taken.emit(meant);
     }
   }
 

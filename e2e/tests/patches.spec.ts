@@ -158,9 +158,9 @@ test('a patch is made from nothing: added, filled, split, played and removed', a
   await page.getByRole('dialog').locator('li[data-item="Warm pad"] button.row').dblclick();
   await expect.poll(() => desk.layers()).toEqual(['Warm pad']);
   await page.keyboard.press('2');
-  await expect.poll(() => desk.layers()).toEqual(['Warm pad E1–E♭4', 'Warm pad E4–G7']);
+  await expect.poll(() => desk.layers()).toEqual(['Warm pad E1–F4', 'Warm pad F♯4–G7']);
   await rig.press(90, 90);
-  await expect.poll(() => desk.layerMeter('Warm pad E4–G7')).toBeGreaterThan(5);
+  await expect.poll(() => desk.layerMeter('Warm pad F♯4–G7')).toBeGreaterThan(5);
   await rig.release(90);
   await desk.saved();
   await page.reload();

@@ -38,8 +38,9 @@ export function useShortcuts(commands: readonly PatchCommand[]): void {
 
 /** A key without Ctrl or Alt belongs to the control that was reached by keyboard. */
 function isForControl(event: KeyboardEvent, target: HTMLElement): boolean {
-  const alone = !event.ctrlKey && !event.metaKey && !event.altKey && event.key !== 'Escape';
-  return alone && target.closest(CONTROLS) !== null;
+  const alone = !event.ctrlKey && !event.metaKey && !event.altKey;
+  const forAll = event.key === 'Escape' || event.key === '?';
+  return alone && !forAll && target.closest(CONTROLS) !== null;
 }
 
 const CONTROLS =

@@ -9,7 +9,7 @@ import { saving } from '../saving/saving';
 import { selectSession, selectThings, selectTravelled } from '../selectors';
 import { session } from '../session/session';
 import { StatusLine } from '../session/status-line';
-import { patchesOfSong, type Things } from '../show/document';
+import { cuesOfSong, patchesOfSong, type Things } from '../show/document';
 import { history, type ThingPlace } from './history';
 
 /** Says what was undone or redone and where, and goes there. */
@@ -35,9 +35,12 @@ export const goWhereUndone = createEffect(
         );
         if (place.kind !== 'patches') return EMPTY;
         if (!router.url.startsWith('/patch')) void router.navigateByUrl('/patch');
-        return place.id in things.patches && place.id !== patchId
-          ? of(session.patchOpened({ patchId: place.id }))
-          : EMPTY;
+        const patch = things.patches[place.id];
+        if (!patch || patch.id === patchId) return EMPTY;
+        const { songId } = patch;
+        // The song too, so that the running order shows where this is.
+        const cue = cuesOfSong(things, songId).find((one) => one.patchId === patch.id);
+        return of(session.cueReached({ songId, cueId: cue?.id ?? null, patchId: patch.id }));
       }),
     ),
   { functional: true },

@@ -1,5 +1,6 @@
 import { FocusKeyManager, type FocusableOption } from '@angular/cdk/a11y';
 import {
+  booleanAttribute,
   computed,
   contentChildren,
   Directive,
@@ -23,13 +24,13 @@ export class Roving {
   readonly stop = computed(() => {
     const items = this.items();
     const last = this.entered();
-    if (last && items.includes(last)) return last;
-    return items.find((item) => item.current()) ?? items.find((item) => !item.disabled) ?? null;
+    if (last && items.includes(last) && !last.isDisabled()) return last;
+    return items.find((item) => item.current()) ?? items.find((item) => !item.isDisabled()) ?? null;
   });
   private readonly keys = new FocusKeyManager<RovingItem>(this.items, inject(Injector))
     .withHorizontalOrientation('ltr')
     .withHomeAndEnd()
-    .skipPredicate(({ disabled }) => disabled);
+    .skipPredicate((item) => item.isDisabled());
 
   enter(item: RovingItem): void {
     this.entered.set(item);
@@ -55,9 +56,8 @@ export class RovingItem implements FocusableOption {
     transform: (value: boolean | '' | null) => value === true,
   });
 
-  get disabled(): boolean {
-    return this.element.disabled === true;
-  }
+  /** The button’s own, which the row has to know of too. */
+  readonly isDisabled = input(false, { alias: 'disabled', transform: booleanAttribute });
 
   focus(): void {
     this.element.focus();

@@ -27,7 +27,7 @@ export async function measureServer(): Promise<Result[]> {
     await fillLargeShow(store);
     const read = await measureReading(knex, store);
     const save = await measureSaving(knex, store, join(folder, 'bare.sqlite'));
-    return [...read, ...save, ...(await measureClients(knex, store))];
+    return [...read, ...save, ...(await measureClients(store))];
   } finally {
     await knex.destroy();
     await rm(folder, { recursive: true, force: true });
@@ -179,7 +179,7 @@ const CLIENTS = 20;
 const ASKED = ['/api/patches/PATCH', '/api/sounds', '/api/keepsakes', '/api/shows', 'save'];
 
 /** Twenty clients that read and write as quickly as they are answered. */
-async function measureClients(knex: Knex, store: Store): Promise<Result[]> {
+async function measureClients(store: Store): Promise<Result[]> {
   const app = createApp({ store, log: pino({ level: 'silent' }), version: '0' });
   const server = app.listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));

@@ -1,14 +1,12 @@
-import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { join } from 'node:path';
 import { savedSchemas } from '@pentachord/core/model';
 import { Chance } from './chance.js';
 import type { Finding } from './finding.js';
+import { startServer } from './running-server.js';
 
-const MAIN = join(dirname(fileURLToPath(import.meta.url)), '../../server/dist/main.js');
 const PATCHES = ['demo-saltglass-tide', 'demo-copper-weather-under', 'demo-lantern-song-lantern'];
 
 /** Kills the server again and again while several clients save, and looks whether everything that was answered is there. */
@@ -19,13 +17,13 @@ export async function killWhileSaving(rounds: number, seed = 41): Promise<Findin
   let lost = 0;
   let failed = 0;
   for (let round = 0; round < rounds; round++) {
-    const { child, origin } = await start(data);
+    const { child, origin } = await startServer(data);
     const ended = once(child, 'exit');
     setTimeout(() => child.kill('SIGKILL'), 100 + chance.whole(0, 499));
     const last = await Promise.all(PATCHES.map((id) => saveUntilItEnds(origin, id, round)));
     await ended;
     answered += last.reduce((sum, { saves }) => sum + saves, 0);
-    const again = await start(data);
+    const again = await startServer(data);
     for (const [index, { text }] of last.entries()) {
       if (text === null) continue;
       const response = await fetch(`${again.origin}/api/patches/${PATCHES[index]}`);
@@ -52,21 +50,6 @@ export async function killWhileSaving(rounds: number, seed = 41): Promise<Findin
       holds: lost === 0 && failed === 0 && answered > 0,
     },
   ];
-}
-
-async function start(data: string): Promise<{ child: ChildProcess; origin: string }> {
-  const child = spawn(process.execPath, [MAIN], {
-    env: { ...process.env, PENTACHORD_PORT: '0', PENTACHORD_DATA: data },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  const origin = await new Promise<string>((resolve, reject) => {
-    child.stdout.on('data', (text: Buffer) => {
-      const address = /http:\/\/127\.0\.0\.1:\d+/.exec(text.toString());
-      if (address) resolve(address[0]);
-    });
-    child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
-  });
-  return { child, origin };
 }
 
 /** Saves one patch over and over; gives back the last answer. */

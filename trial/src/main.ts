@@ -1,4 +1,5 @@
 import { sendDamagedBodies } from './damaged-bodies.js';
+import { editAtRandom } from './editing-at-random.js';
 import { print } from './finding.js';
 import { flipBits } from './flipped-bits.js';
 import { killWhileSaving } from './kills.js';
@@ -20,5 +21,6 @@ const holds = [
   print(await sendDamagedBodies(Math.ceil(12_000 * share))),
   print(await flipBits(Math.ceil(100 * share))),
   print(await killWhileSaving(Math.ceil(300 * share))),
+  print(await editAtRandom(Math.ceil(1000 * share))),
 ];
 process.exit(holds.every(Boolean) ? 0 : 1);

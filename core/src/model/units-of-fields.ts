@@ -67,14 +67,9 @@ function numberInUnits(field: string, within: string, value: number, middleC: Mi
 const NOTES = new Set(['lowestKey', 'highestKey', 'lowestNote', 'highestNote']);
 
 function textOf(value: unknown): string {
+  if (typeof value === 'string') return value;
   if (value === undefined || value === null) return '—';
-  if (typeof value === 'object') {
-    const { name, kind } = value as { name?: unknown; kind?: unknown };
-    return typeof name === 'string'
-      ? name
-      : typeof kind === 'string'
-        ? kind
-        : JSON.stringify(value);
-  }
-  return String(value as string | number | boolean);
+  const { name, kind } = value as { name?: unknown; kind?: unknown };
+  if (typeof name === 'string') return name;
+  return typeof kind === 'string' ? kind : JSON.stringify(value);
 }

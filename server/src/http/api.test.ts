@@ -306,9 +306,8 @@ describe('bad input', () => {
   it('says that the disk is full, and saves again when there is room', async () => {
     const before = await everything();
     const { revision, value } = await readPatch();
-    const [{ page_count: pages }] = (await server.knex.raw('pragma page_count')) as {
-      page_count: number;
-    }[];
+    const [{ page_count: pages }] =
+      await server.knex.raw<{ page_count: number }[]>('pragma page_count');
     await server.knex.raw(`pragma max_page_count = ${pages}`);
     const kept = (at: number) => ({
       revision: 0,

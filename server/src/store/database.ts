@@ -78,9 +78,9 @@ export async function withConnection<T>(
 /** How the tables stand to this program. Reads only. */
 export async function schemaState(knex: Knex): Promise<SchemaState> {
   if (!(await knex.schema.hasTable('knex_migrations'))) {
-    const [{ tables }] = (await knex.raw('select count(*) as tables from sqlite_master')) as {
-      tables: number;
-    }[];
+    const [{ tables }] = await knex.raw<{ tables: number }[]>(
+      'select count(*) as tables from sqlite_master',
+    );
     return tables === 0 ? 'none' : 'unknown';
   }
   const rows = (await knex('knex_migrations').select('name').orderBy('id')) as { name: string }[];

@@ -20,5 +20,5 @@ export const FAMILIES: { [K in Kind]: TableFamily<K> } = {
 
 /** The tables of a kind that is known only by its name. */
 export function familyOf<K extends Kind>(kind: K): TableFamily<K> {
-  return FAMILIES[kind] as TableFamily<K>;
+  return FAMILIES[kind];
 }

@@ -8,11 +8,11 @@ import { readAll, type FoundThing, type Unreadable } from './reading.js';
 /** What is wrong with the file as SQLite sees it, in its words; null when nothing is. An index gone wrong is made anew. */
 export async function faultOfFile(knex: Knex, mayWrite: boolean): Promise<string | null> {
   const check = async () => {
-    const found = (await knex.raw('pragma quick_check(1)')) as { quick_check: string }[];
+    const found = await knex.raw<{ quick_check: string }[]>('pragma quick_check(1)');
     return found.at(0)?.quick_check ?? 'ok';
   };
   const whole = async () => {
-    const found = (await knex.raw('pragma integrity_check(1)')) as { integrity_check: string }[];
+    const found = await knex.raw<{ integrity_check: string }[]>('pragma integrity_check(1)');
     return found.at(0)?.integrity_check ?? 'ok';
   };
   const quick = await check();
@@ -69,18 +69,15 @@ async function seal(knex: Knex, kind: Kind, things: readonly FoundThing<Kind>[])
 
 /** Notes things whose owner is not there: they can be read, but stand nowhere. */
 async function noteOrphans(knex: Knex, condition: Condition): Promise<void> {
-  const rows = (await knex.raw('pragma foreign_key_check')) as {
-    table: string;
-    rowid: number;
-    parent: string;
-  }[];
+  const rows = await knex.raw<{ table: string; rowid: number; parent: string }[]>(
+    'pragma foreign_key_check',
+  );
   for (const { table, rowid, parent } of rows) {
     const kind = KINDS.find((one) => FAMILIES[one].table === table);
     if (!kind) continue;
-    const row = (await knex(table).whereRaw('rowid = ?', rowid).first('id', 'name')) as
-      { id: string; name: string } | undefined;
+    const row: unknown = await knex(table).whereRaw('rowid = ?', rowid).first('id', 'name');
     if (!row) continue;
-    const { id, name } = row;
+    const { id, name } = row as { id: string; name: string };
     condition.note({
       kind,
       id,

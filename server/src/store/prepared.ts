@@ -1,6 +1,7 @@
 import type BetterSqlite3 from 'better-sqlite3';
 
-const STATEMENTS = new WeakMap<BetterSqlite3.Database, Map<string, BetterSqlite3.Statement>>();
+type Statements = Map<string, BetterSqlite3.Statement>;
+const STATEMENTS = new WeakMap<BetterSqlite3.Database, Statements>();
 
 /**
  * A statement of a connection, prepared once. A save consists of the same few statements over and over: made anew each time
@@ -8,7 +9,10 @@ const STATEMENTS = new WeakMap<BetterSqlite3.Database, Map<string, BetterSqlite3
  */
 export function prepared(connection: BetterSqlite3.Database, sql: string): BetterSqlite3.Statement {
   let known = STATEMENTS.get(connection);
-  if (!known) STATEMENTS.set(connection, (known = new Map()));
+  if (!known) {
+    known = new Map<string, BetterSqlite3.Statement>();
+    STATEMENTS.set(connection, known);
+  }
   let statement = known.get(sql);
   if (!statement) known.set(sql, (statement = connection.prepare(sql)));
   return statement;

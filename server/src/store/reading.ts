@@ -60,8 +60,8 @@ function byOwner(rows: readonly Row[], owner: string): Map<unknown, Row[]> {
 }
 
 function found<K extends Kind>(kind: K, row: Row, parts: Parts): FoundThing<K> | Unreadable {
-  const id = String(row['id']);
-  const name = String(row['name']);
+  const id = row['id'] as string;
+  const name = row['name'] as string;
   const revision = row['revision'] as number;
   try {
     const checksum = row['checksum'] as number | null;

@@ -55,7 +55,7 @@ export class Api {
     if (response.status === 404) return null;
     const body: unknown = await response.json();
     if (!response.ok) throw new Error(faultSchema.parse(body).error.message);
-    return savedSchemas[kind].parse(body) as Saved<ValueOf<Kind>>;
+    return savedSchemas[kind].parse(body);
   }
 
   /** Saves or removes one thing. Never throws. */

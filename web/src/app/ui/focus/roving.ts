@@ -1,6 +1,5 @@
 import { FocusKeyManager, type FocusableOption } from '@angular/cdk/a11y';
 import {
-  booleanAttribute,
   computed,
   contentChildren,
   Directive,
@@ -24,13 +23,15 @@ export class Roving {
   readonly stop = computed(() => {
     const items = this.items();
     const last = this.entered();
-    if (last && items.includes(last) && !last.isDisabled()) return last;
-    return items.find((item) => item.current()) ?? items.find((item) => !item.isDisabled()) ?? null;
+    if (last && items.includes(last) && !last.pcRovingDisabled()) return last;
+    return (
+      items.find((item) => item.current()) ?? items.find((item) => !item.pcRovingDisabled()) ?? null
+    );
   });
   private readonly keys = new FocusKeyManager<RovingItem>(this.items, inject(Injector))
     .withHorizontalOrientation('ltr')
     .withHomeAndEnd()
-    .skipPredicate((item) => item.isDisabled());
+    .skipPredicate((item) => item.pcRovingDisabled());
 
   enter(item: RovingItem): void {
     this.entered.set(item);
@@ -56,8 +57,8 @@ export class RovingItem implements FocusableOption {
     transform: (value: boolean | '' | null) => value === true,
   });
 
-  /** The button’s own, which the row has to know of too. */
-  readonly isDisabled = input(false, { alias: 'disabled', transform: booleanAttribute });
+  /** As the button is, of which the row has to know. */
+  readonly pcRovingDisabled = input(false);
 
   focus(): void {
     this.element.focus();

@@ -1,5 +1,6 @@
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { Desk } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
 
 const FOLDER = join(dirname(fileURLToPath(import.meta.url)), '../../docs/screenshots');
@@ -81,4 +82,51 @@ test('Showtime and the stand-ins', async ({ desk, rig, page, server }) => {
   await page.goto(`${server.origin}/stand-ins`);
   await page.waitForTimeout(800);
   await page.screenshot(file('stand-ins'));
+});
+
+test('backups', async ({ page, outer }) => {
+  const desk = await Desk.visit(page, outer.origin);
+  await desk.openSong('Saltglass');
+  await desk.type('Level of Felt piano, dB', '-7');
+  await desk.type('Highest key of Deep pad', 'A3');
+  await desk.saved();
+  await outer.kill();
+  outer.spoil(`update layers set keys = '{' where patch_id = 'demo-nine-bells-bells-and-reeds'`);
+  outer.spoil(`update songs set tempo = 9000 where id = 'demo-low-water-mark'`);
+  await outer.restart();
+  await page.goto(`${outer.origin}/backups`);
+  await page.getByRole('button', { name: 'Make one now' }).click();
+  await page
+    .getByRole('button', { name: /^Look into/ })
+    .last()
+    .click();
+  await expect(page.getByText('Different from now')).toBeVisible();
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('backups'));
+});
+
+test('a conflict, and a save that was set aside', async ({ desk, page, request, server }) => {
+  await desk.openSong('Saltglass');
+  const path = `${server.origin}/api/patches/demo-saltglass-tide`;
+  const saved = await (await request.get(path)).json();
+  saved.value.name = 'Piano over a quiet tide';
+  saved.value.layers[1].level = -2;
+  saved.value.layers[1].keys.low = 57;
+  await request.put(path, { data: saved });
+  await desk.type('Level of Felt piano, dB', '-7');
+  await expect(page.getByRole('alertdialog')).toBeVisible();
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('conflict'));
+  await page.getByRole('button', { name: 'Keep mine' }).click();
+  await desk.saved();
+
+  await desk.openSong('Nine Bells');
+  const song = `${server.origin}/api/songs/demo-nine-bells`;
+  const { revision } = await (await request.get(song)).json();
+  await request.delete(`${song}?revision=${revision}`);
+  await page.getByRole('button', { name: 'More', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Copy of this patch' }).click();
+  await page.getByRole('button', { name: 'Set aside: see why' }).click();
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('set-aside'));
 });

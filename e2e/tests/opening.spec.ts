@@ -28,6 +28,27 @@ test('the first load brings at most 380 kB of compressed script, and nothing fro
   await fresh.close();
 });
 
+test('pages keep to their own policy: no style, script or worker has to be let in besides', async ({
+  desk,
+  page,
+  server,
+}) => {
+  const refused: string[] = [];
+  page.on('console', (message) => {
+    if (/Content Security Policy/i.test(message.text())) refused.push(message.text());
+  });
+  await page.goto(`${server.origin}/patch`);
+  await desk.soundsReady();
+  const drawer = await desk.open('Felt piano', 'Touch');
+  await expect(drawer.locator('.apexcharts-svg')).toBeVisible();
+  await page.getByRole('button', { name: 'Balance' }).click();
+  await expect(page.getByRole('dialog')).toBeVisible();
+  const policy = (await page.request.get(`${server.origin}/patch`)).headers();
+  expect(policy['content-security-policy']).not.toContain("style-src-elem 'unsafe-inline'");
+  expect(policy['content-security-policy']).toMatch(/style-src-elem 'self' 'nonce-/);
+  expect(refused).toEqual([]);
+});
+
 test('the running order shows songs as wide as they are long, and the total against the slot', async ({
   desk,
   page,

@@ -105,6 +105,27 @@ test('a change that is refused for good is set aside, told, and holds nothing el
   expect(JSON.stringify(kept)).toContain('"kind":"patch"');
 });
 
+test('a full disk is told in the header, and saving goes on by itself when there is room', async ({
+  desk,
+  page,
+}) => {
+  await desk.openSong('Saltglass');
+  // As the server answers when SQLite finds the disk full.
+  const fault = { code: 'no-room', message: 'There is no room on the disk. Nothing was changed.' };
+  await page.route(`**/api/patches/${TIDE}`, (route) =>
+    route.fulfill({ status: 507, json: { error: fault } }),
+  );
+  await desk.type('Level of Felt piano, dB', '-7');
+  await expect(page.getByTestId('saving')).toHaveText(
+    'not saved: the disk is full. Your changes are safe in this window and are saved when there is room',
+  );
+  await expect(page.getByRole('button', { name: 'Set aside: see why' })).toHaveCount(0);
+  await page.unroute(`**/api/patches/${TIDE}`);
+  await desk.saved();
+  await page.reload();
+  await expect(desk.field('Level of Felt piano, dB')).toHaveValue('−7.0');
+});
+
 test('undoing says what it took back and where, goes there, and leaves no empty page', async ({
   desk,
   page,

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { kindInWords } from '@pentachord/core/model';
 import { pino } from 'pino';
 import * as z from 'zod';
 import { createApp } from './app.js';
@@ -57,10 +58,12 @@ async function serve(): Promise<void> {
     keeping.answersAt(address);
     const { closed, readOnly, damaged, healed } = keeping.state();
     for (const { kind, name, backup } of healed)
-      console.log(`Put right from the backup ${backup}: “${name}” (${kind}), which was damaged.`);
+      console.log(
+        `Put right from the backup ${backup}: the ${kindInWords(kind)} “${name}”, which was damaged.`,
+      );
     for (const { kind, name, why, lost } of damaged)
       console.log(
-        `${lost ? 'Cannot be read and is left out' : 'Damaged'}: “${name}” (${kind}): ${why}. See ${address}/backups`,
+        `${lost ? 'Cannot be read and is left out' : 'Damaged'}: the ${kindInWords(kind)} “${name}”: ${why}. See ${address}/backups`,
       );
     if (readOnly) console.log(readOnly);
     if (closed) console.log(`${closed} See ${address}/backups`);

@@ -91,7 +91,7 @@ test('backups', async ({ page, outer }) => {
   await desk.type('Highest key of Deep pad', 'A3');
   await desk.saved();
   await outer.kill();
-  outer.spoil(`update layers set keys = '{' where patch_id = 'demo-nine-bells-bells-and-reeds'`);
+  outer.spoil(`update layers set keys = '{' where patch_id = 'demo-nine-bells-watch'`);
   outer.spoil(`update songs set tempo = 9000 where id = 'demo-low-water-mark'`);
   await outer.restart();
   await page.goto(`${outer.origin}/backups`);

@@ -82,6 +82,17 @@ test('the drawer takes the focus, hides what it covers from it, and gives it bac
   await page.keyboard.press('Escape');
   await expect(drawer).toHaveCount(0);
   await expect(open).toBeFocused();
+
+  // Another patch closes it too, and nothing stays out of reach.
+  await open.click();
+  await expect(drawer).toBeVisible();
+  await desk.openSong('Saltglass');
+  await expect(page.locator('pc-layer-drawer')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Mute Deep pad' }).click();
+  await expect(page.getByRole('button', { name: 'Mute Deep pad' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
 });
 
 test('after something is removed or made its own the focus stays near', async ({ desk, page }) => {

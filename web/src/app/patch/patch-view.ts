@@ -195,6 +195,10 @@ export class PatchView {
     return { key, velocity: mark && mark.key === key ? mark.velocity : null };
   });
 
+  /** True while the drawer lies over the ledger: it is open, and there is a layer for it. */
+  protected readonly drawerOpen = computed(
+    () => this.desk.drawer() !== null && this.selected() !== null,
+  );
   protected readonly undo = this.store.selectSignal(selectUndo);
 
   constructor() {
@@ -202,8 +206,9 @@ export class PatchView {
     // Closing the drawer brings the focus back to where it was opened from.
     let wasOpen = false;
     afterRenderEffect(() => {
-      const isOpen = this.desk.drawer() !== null;
-      if (wasOpen && !isOpen) this.desk.opener?.focus();
+      const isOpen = this.drawerOpen();
+      const isNowhere = document.activeElement === document.body;
+      if (wasOpen && !isOpen && isNowhere) this.desk.opener?.focus();
       wasOpen = isOpen;
     });
     eachFrame(() => {

@@ -3,6 +3,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  CSP_NONCE,
   DestroyRef,
   effect,
   ElementRef,
@@ -189,6 +190,9 @@ export class TouchCurve {
     this.changed.emit({ touch, gesture: this.gesture });
   }
 
+  /** Lets the chart’s own style elements in. */
+  private readonly nonce = inject(CSP_NONCE);
+
   private async draw(): Promise<void> {
     const { default: Chart } = await import('apexcharts');
     const axis = {
@@ -201,6 +205,7 @@ export class TouchCurve {
     const chart = new Chart(this.box().nativeElement, {
       chart: {
         type: 'line',
+        ...(this.nonce ? { nonce: this.nonce } : {}),
         height: '100%',
         parentHeightOffset: 0,
         fontFamily: 'Atkinson Hyperlegible Next',

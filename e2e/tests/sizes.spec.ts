@@ -36,11 +36,14 @@ function misplaced(page: Page): Promise<string[]> {
     const all = (selector: string) => [...document.querySelectorAll<HTMLElement>(selector)];
     const name = (element: HTMLElement) => element.textContent?.trim() ?? '';
     const field = document.querySelector('pc-field')?.getBoundingClientRect();
-    const words = all('pc-field .label, pc-field .tag, pc-field .letters');
+    const words = all(
+      'pc-field .label, pc-field .tag, pc-field .letters, pc-patch-heading button, pc-patch-heading input',
+    );
     const boxes = words.map((element) => element.getBoundingClientRect());
     boxes.forEach((box, i) => {
       if (
         field &&
+        words[i].closest('pc-field') &&
         (box.left < field.left - 1 ||
           box.right > field.right + 1 ||
           box.top < field.top - 1 ||

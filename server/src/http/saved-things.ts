@@ -77,7 +77,7 @@ function answer(response: Response, kind: Kind, outcome: Outcome<ValueOf<Kind>>)
     case 'missing-reference':
       sendFault(response, {
         code: 'invalid',
-        message: `This ${name} points to something that does not exist. Nothing was changed.`,
+        message: `${sentence(outcome.words)} is not there any more, so this ${name} cannot be saved. Nothing was changed.`,
         path: 'value',
       });
       return;
@@ -97,4 +97,9 @@ function answer(response: Response, kind: Kind, outcome: Outcome<ValueOf<Kind>>)
         message: `This ${name} is still used elsewhere. Nothing was changed.`,
       });
   }
+}
+
+/** Words that begin a sentence. */
+function sentence(words: string): string {
+  return words.charAt(0).toUpperCase() + words.slice(1);
 }

@@ -31,7 +31,9 @@ export class Condition {
   writes = 0;
 
   note(damage: Damage): void {
-    this.damaged.set(`${damage.kind}/${damage.id}`, damage);
+    const key = `${damage.kind}/${damage.id}`;
+    // What was found out first is told: later it is only that it is still so.
+    if (!this.damaged.has(key)) this.damaged.set(key, damage);
   }
 
   /** Forgets about a thing: it has been written anew, or is gone. */

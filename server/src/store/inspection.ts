@@ -45,8 +45,7 @@ function judge(
   kind: Kind,
   thing: FoundThing<Kind> | Unreadable,
 ): { why: string; lost: boolean } | null {
-  if ('unreadable' in thing)
-    return { why: `it cannot be put together: ${thing.unreadable}`, lost: true };
+  if ('unreadable' in thing) return { why: 'a part of it cannot be read any more', lost: true };
   const { revision, value, checksum } = thing;
   const parsed = savedSchemas[kind].safeParse({ revision, value });
   if (!parsed.success) {

@@ -22,4 +22,5 @@ export const keepsakeTables: TableFamily<'keepsakes'> = {
     },
     parts: {},
   }),
+  missingIn: () => null,
 };

@@ -1,6 +1,13 @@
 import type { Layer, Patch, PatchControl, PatchSound, Treatment } from '@pentachord/core/model';
 import { prepared } from './prepared.js';
-import { deviceElsewhere, fromJson, Json, type Row, type TableFamily } from './table-family.js';
+import {
+  deviceElsewhere,
+  fromJson,
+  Json,
+  lacks,
+  type Row,
+  type TableFamily,
+} from './table-family.js';
 
 function soundFromRow(row: Row): PatchSound {
   return {
@@ -148,6 +155,11 @@ export const patchTables: TableFamily<'patches'> = {
       patch_controls: patch.controls.map((control, at) => controlToRow(control, patch.id, at)),
     },
   }),
+  missingIn(connection, { songId, sounds }) {
+    if (lacks(connection, 'songs', songId)) return 'its song';
+    const gone = sounds.some(({ librarySoundId }) => lacks(connection, 'sounds', librarySoundId));
+    return gone ? 'a sound of the library' : null;
+  },
   strangerIn(connection, patch) {
     const cue = prepared(
       connection,

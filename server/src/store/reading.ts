@@ -81,7 +81,7 @@ export function readable<K extends Kind>(
   for (const thing of things) {
     const { id, name } = thing;
     if ('unreadable' in thing)
-      condition.note({ kind, id, name, why: 'it is no longer readable', lost: true });
+      condition.note({ kind, id, name, why: 'a part of it cannot be read any more', lost: true });
     else if (!condition.isLost(kind, id))
       good.push({ revision: thing.revision, value: thing.value });
   }

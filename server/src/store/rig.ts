@@ -1,6 +1,6 @@
 import type { Device, Pedal } from '@pentachord/core/model';
 import type { Touch } from '@pentachord/core/touch';
-import { fromJson, Json, type Row, type TableFamily } from './table-family.js';
+import { fromJson, Json, lacks, type Row, type TableFamily } from './table-family.js';
 
 function deviceFromRow(row: Row): Device {
   const common = {
@@ -84,4 +84,5 @@ export const deviceTables: TableFamily<'devices'> = {
     },
     parts: {},
   }),
+  missingIn: (connection, { showId }) => (lacks(connection, 'shows', showId) ? 'its show' : null),
 };

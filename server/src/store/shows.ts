@@ -1,6 +1,13 @@
 import type { OrderEntry, Show } from '@pentachord/core/model';
 import { prepared } from './prepared.js';
-import { deviceElsewhere, fromJson, Json, type Row, type TableFamily } from './table-family.js';
+import {
+  deviceElsewhere,
+  fromJson,
+  Json,
+  lacks,
+  type Row,
+  type TableFamily,
+} from './table-family.js';
 
 function entryFromRow(row: Row): OrderEntry {
   const id = row['id'] as string;
@@ -54,6 +61,10 @@ export const showTables: TableFamily<'shows'> = {
       })),
     },
   }),
+  missingIn: (connection, { order }) =>
+    order.some((entry) => entry.kind === 'song' && lacks(connection, 'songs', entry.songId))
+      ? 'a song of its running order'
+      : null,
   strangerIn(connection, show) {
     const placed = prepared(connection, 'select name from songs where id = ? and show_id <> ?');
     for (const entry of show.order) {

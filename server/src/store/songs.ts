@@ -1,6 +1,6 @@
 import type { Cue, Song } from '@pentachord/core/model';
 import { prepared } from './prepared.js';
-import { fromJson, Json, type TableFamily } from './table-family.js';
+import { fromJson, Json, lacks, type TableFamily } from './table-family.js';
 
 /** Songs. */
 export const songTables: TableFamily<'songs'> = {
@@ -30,6 +30,7 @@ export const songTables: TableFamily<'songs'> = {
     },
     parts: {},
   }),
+  missingIn: (connection, { showId }) => (lacks(connection, 'shows', showId) ? 'its show' : null),
 };
 
 /** Cues of songs. */
@@ -62,6 +63,10 @@ export const cueTables: TableFamily<'cues'> = {
     },
     parts: {},
   }),
+  missingIn(connection, { songId, patchId }) {
+    if (lacks(connection, 'songs', songId)) return 'its song';
+    return lacks(connection, 'patches', patchId) ? 'its patch' : null;
+  },
   strangerIn(connection, cue) {
     const patch = prepared(
       connection,

@@ -1,5 +1,5 @@
 import type { Sound, SoundOrigin } from '@pentachord/core/model';
-import { fromJson, Json, type Row, type TableFamily } from './table-family.js';
+import { fromJson, Json, lacks, type Row, type TableFamily } from './table-family.js';
 
 function originFromRow(row: Row): SoundOrigin {
   if (row['origin'] === 'house') return { kind: 'house', recipe: row['recipe'] as string };
@@ -43,4 +43,8 @@ export const soundTables: TableFamily<'sounds'> = {
     },
     parts: {},
   }),
+  missingIn: (connection, { origin }) =>
+    origin.kind === 'outside' && origin.moduleId && lacks(connection, 'devices', origin.moduleId)
+      ? 'its module'
+      : null,
 };

@@ -304,7 +304,7 @@ describe('the store', () => {
         controls: [],
       },
     });
-    expect(outcome.kind).toBe('missing-reference');
+    expect(outcome).toEqual({ kind: 'missing-reference', words: 'a sound of the library' });
     expect(await server.store.find('patches', 'demo-lantern-song-lantern')).toEqual(before);
   });
 

@@ -22,7 +22,8 @@ import { bound, type Parts, type Row } from './table-family.js';
 export type Outcome<T> =
   | { kind: 'done'; saved: Saved<T>; created: boolean; text: string }
   | { kind: 'stale'; present: Saved<T> | null }
-  | { kind: 'missing-reference' }
+  /** It points to something that is not there, which is named. */
+  | { kind: 'missing-reference'; words: string }
   /** It points to something that belongs elsewhere, which is named. */
   | { kind: 'stranger'; words: string }
   | { kind: 'in-use' }
@@ -77,7 +78,8 @@ export class Store {
     kind: K,
     { revision, value }: Saved<ValueOf<K>>,
   ): Promise<Outcome<ValueOf<K>>> {
-    const written = await this.writing<K>('missing-reference', (connection) => {
+    const missing = this.missing(kind, value);
+    const written = await this.writing<K>(missing, (connection) => {
       if (revision > 0) return this.write(connection, kind, value, revision, revision + 1);
       const present = revisionOf(connection, kind, value.id);
       // A new thing may stand in place of one that cannot be read any more.
@@ -100,7 +102,8 @@ export class Store {
     if (!present) return null;
     const orders = await this.ordersWith(kind, id);
     const orphans = await this.soundsFrom(kind, id);
-    const written = await this.writing<K>('in-use', (connection) => {
+    const inUse = (): Written<K> => ({ kind: 'in-use' });
+    const written = await this.writing<K>(inUse, (connection) => {
       const removed = prepared(
         connection,
         `delete from ${FAMILIES[kind].table} where id = ? and revision = ?`,
@@ -123,7 +126,7 @@ export class Store {
   /** Puts a thing in place of what is there, or where nothing is, at the revision that it bears. For backups alone. */
   async putBack<K extends Kind>(kind: K, { revision, value }: Saved<ValueOf<K>>): Promise<boolean> {
     this.written?.clear();
-    const written = await this.writing<K>('missing-reference', (connection) =>
+    const written = await this.writing<K>(this.missing(kind, value), (connection) =>
       this.write(connection, kind, value, revisionOf(connection, kind, value.id), revision),
     );
     this.written?.clear();
@@ -266,9 +269,17 @@ export class Store {
     return { kind: 'stale', present: await this.find(kind, id) };
   }
 
-  /** Carries out `work` in one transaction of the connection; a broken reference ends it as `broken`. */
+  /** What a thing points to that is not there. */
+  private missing<K extends Kind>(kind: K, value: ValueOf<K>) {
+    return (connection: BetterSqlite3.Database): Written<K> => ({
+      kind: 'missing-reference',
+      words: familyOf(kind).missingIn(connection, value) ?? 'something',
+    });
+  }
+
+  /** Carries out `work` in one transaction of the connection; a broken reference ends it as `broken` says. */
   private async writing<K extends Kind>(
-    broken: 'missing-reference' | 'in-use',
+    broken: (connection: BetterSqlite3.Database) => Written<K>,
     work: (connection: BetterSqlite3.Database) => Written<K>,
   ): Promise<Written<K>> {
     const { readOnly } = this.condition;
@@ -283,7 +294,7 @@ export class Store {
       // What was remembered on the way was taken back.
       this.written?.clear();
       if (error instanceof Stranger) return { kind: 'stranger', words: error.message };
-      if (isForeignKeyFault(error)) return { kind: broken };
+      if (isForeignKeyFault(error)) return withConnection(this.knex, broken);
       throw error;
     }
   }

@@ -30,6 +30,8 @@ export interface TableFamily<K extends Kind> {
   fromRows(row: Row, parts: Parts): ValueOf<K>;
   /** The thing's own row, without id, revision and checksum, and the rows of its parts. */
   toRows(value: ValueOf<K>): { row: Row; parts: Parts };
+  /** What the thing points to that is not there, in words; null when all of it is. */
+  missingIn(connection: BetterSqlite3.Database, value: ValueOf<K>): string | null;
   /** What else the thing points to that is not its own, in words; null when all of it is. Foreign keys are asked besides. */
   strangerIn?(connection: BetterSqlite3.Database, value: ValueOf<K>): string | null;
 }
@@ -38,6 +40,11 @@ export interface TableFamily<K extends Kind> {
 export function fromJson(column: Row[string]): unknown {
   if (column instanceof Json) return column.value;
   return typeof column === 'string' ? JSON.parse(column) : null;
+}
+
+/** True when a table holds no row of this id. */
+export function lacks(connection: BetterSqlite3.Database, table: string, id: string): boolean {
+  return prepared(connection, `select 1 from ${table} where id = ?`).get(id) === undefined;
 }
 
 /** The name of one of some devices that stands in another show than this one, in words; null when none does. */

@@ -1,4 +1,4 @@
-import { DatePipe, DecimalPipe } from '@angular/common';
+import { DecimalPipe, formatDate } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatTableModule } from '@angular/material/table';
@@ -26,10 +26,13 @@ const REASONS: Record<BackupReason, string> = {
   asked: 'you asked for it',
 };
 
+/** Days and times of backups, as they are told. */
+const WHEN = 'EEE d MMM y, HH:mm:ss';
+
 /** The backups: what is in them, how it differs from now, and bringing one back. What is damaged on the disk stands first. */
 @Component({
   selector: 'pc-backups-view',
-  imports: [DatePipe, DecimalPipe, MatButtonModule, MatTableModule],
+  imports: [DecimalPipe, MatButtonModule, MatTableModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './backups-view.html',
   styleUrl: './backups-view.scss',
@@ -61,7 +64,7 @@ export class BackupsView {
   }
 
   protected whenOf({ at }: Backup): string {
-    return new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
+    return formatDate(at, WHEN, 'en-US');
   }
 
   /** When the backup of a file name was made. */

@@ -268,9 +268,7 @@ export const selectSavingState = createSelector(
     if (problem && toSend.length > 0) return { state: 'not saved', why: problem };
     if (conflict) return { state: 'not saved', why: 'saved elsewhere since; choose a version' };
     if (busy || toSend.length > 0) return { state: 'saving', why: '' };
-    const count = setAside.length;
-    if (count > 0)
-      return { state: 'not saved', why: count === 1 ? 'one change' : `${count} changes` };
+    if (setAside.length > 0) return { state: 'not saved', why: '' };
     return { state: 'saved', why: '' };
   },
 );

@@ -425,7 +425,7 @@ describe('saving', () => {
         revision: 4,
       }),
     );
-    expect(selectSavingState(rest)).toEqual({ state: 'not saved', why: 'one change' });
+    expect(selectSavingState(rest)).toEqual({ state: 'not saved', why: '' });
     const mended = reduce(rest, level(-8));
     expect(selectSetAside(mended)).toEqual([]);
     expect(selectSendable(mended)).toMatchObject([{ kind: 'patches', revision: 3 }]);

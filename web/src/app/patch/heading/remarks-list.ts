@@ -38,6 +38,7 @@ const MOST_LISTED = 30;
               type="button"
               matButton
               class="mend"
+              [matTooltip]="mend.words"
               [attr.aria-label]="mend.words + ' (' + line.remark.text + ')'"
               (click)="mendAsked.emit(mend)"
             >
@@ -111,6 +112,10 @@ const MOST_LISTED = 30;
     }
     .mend {
       --mat-button-text-label-text-color: var(--sea);
+      display: block;
+      min-width: 0;
+      overflow: hidden;
+      text-overflow: ellipsis;
       text-decoration: underline;
       white-space: nowrap;
     }

@@ -102,6 +102,8 @@ for (const size of SIZES)
       const box = await drawer.boundingBox();
       expect(box && box.x >= 0 && box.x + box.width <= size.width).toBe(true);
       expect(box && box.y + box.height <= size.height).toBe(true);
+      const scrolled = await page.evaluate(() => document.scrollingElement?.scrollTop);
+      expect(scrolled).toBe(0);
       const cut = await drawer.evaluate((element) => {
         const body = element.querySelector<HTMLElement>('.mat-mdc-tab-body-active .body');
         return body ? body.scrollWidth - body.clientWidth : 0;

@@ -92,7 +92,10 @@ const MOST_LISTED = 30;
       align-items: center;
       min-width: 60px;
     }
-    li:first-child,
+    li:first-child {
+      /* The weightiest gives way last. */
+      flex-shrink: 0.2;
+    }
     .more {
       flex: none;
     }
@@ -113,6 +116,8 @@ const MOST_LISTED = 30;
     .mend {
       --mat-button-text-label-text-color: var(--sea);
       display: block;
+      /* What can be done gives way before what was noticed. */
+      flex: 0 4 auto;
       min-width: 0;
       overflow: hidden;
       text-overflow: ellipsis;

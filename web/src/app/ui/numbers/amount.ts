@@ -51,8 +51,11 @@ import type { NumberKind } from './number-text';
     mat-slider {
       width: auto;
       min-width: 0;
-      height: 26px;
-      margin: 0 6px;
+      /* As high as Material draws it, so that the handle lies on its line; what reaches into the lines beside is cut, to the
+         hand too. */
+      height: 48px;
+      margin: -11px 6px;
+      clip-path: inset(11px -12px);
     }
     .unit {
       font: 400 12px/1 var(--mono);

@@ -31,7 +31,10 @@ export interface AppParts {
 export function createApp({ store, log, version, pages, keeping }: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(pinoHttp({ logger: log, autoLogging: { ignore: (r) => !r.url?.startsWith('/api') } }));
+  // Answers are made anew each time and never kept: to mark them would be work for nothing.
+  app.disable('etag');
+  if (log.isLevelEnabled('info'))
+    app.use(pinoHttp({ logger: log, autoLogging: { ignore: (r) => !r.url?.startsWith('/api') } }));
   app.use(securityHeaders(), permissionsPolicy(), localNamesOnly());
 
   const api = express.Router();

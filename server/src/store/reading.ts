@@ -1,7 +1,9 @@
 import type { Kind, Saved, ValueOf } from '@pentachord/core/model';
+import type BetterSqlite3 from 'better-sqlite3';
 import type { Knex } from 'knex';
 import type { Condition } from './condition.js';
 import { familyOf } from './families.js';
+import { prepared } from './prepared.js';
 import type { Parts, Row } from './table-family.js';
 
 /** Leaves some rows of a kind's own table. */
@@ -47,6 +49,25 @@ export async function readAll<K extends Kind>(
     for (const table of family.parts) own[table] = parts[table].get(row['id']) ?? [];
     return found(kind, row, own);
   });
+}
+
+/** One thing with its parts, by statements prepared once; null when there is none of that id. */
+export function readOne<K extends Kind>(
+  connection: BetterSqlite3.Database,
+  kind: K,
+  id: string,
+): FoundThing<K> | Unreadable | null {
+  const { table, parts, owner } = familyOf(kind);
+  const row = prepared(connection, `select * from ${table} where id = ?`).get(id) as
+    Row | undefined;
+  if (!row) return null;
+  const own: Record<string, Row[]> = {};
+  for (const part of parts)
+    own[part] = prepared(
+      connection,
+      `select * from ${part} where ${owner} = ? order by position`,
+    ).all(id) as Row[];
+  return found(kind, row, own);
 }
 
 function byOwner(rows: readonly Row[], owner: string): Map<unknown, Row[]> {

@@ -15,7 +15,7 @@ import { isForeignKeyFault } from './disk-faults.js';
 import { FAMILIES, familyOf } from './families.js';
 import { insertRow, writeParts } from './part-writing.js';
 import { inTransaction, prepared } from './prepared.js';
-import { readable, readAll, type Filter } from './reading.js';
+import { readable, readAll, readOne, type Filter } from './reading.js';
 import { bound, type Parts, type Row } from './table-family.js';
 
 /** How a save or a removal ended; `text` is what is answered, the thing as it will be read. */
@@ -66,8 +66,8 @@ export class Store {
 
   /** One thing, or null when there is none of that id. */
   async find<K extends Kind>(kind: K, id: string): Promise<Saved<ValueOf<K>> | null> {
-    const [found] = await this.read(kind, (query) => void query.where({ id }));
-    return found ?? null;
+    const found = await withConnection(this.knex, (connection) => readOne(connection, kind, id));
+    return found && (readable(kind, [found], this.condition).at(0) ?? null);
   }
 
   /**

@@ -61,14 +61,22 @@ function quiet(): void {
   // Nothing is written past the program's own log.
 }
 
-/** Gives the bare connection to `work`; meanwhile nobody else has it. */
+const CONNECTIONS = new WeakMap<Knex, BetterSqlite3.Database>();
+
+/**
+ * Gives the bare connection to `work`; meanwhile nobody else has it. There is one, whose calls are carried out at once: as
+ * long as nobody has a transaction open on it, it need not be waited for.
+ */
 export async function withConnection<T>(
   knex: Knex,
   work: (connection: BetterSqlite3.Database) => Promise<T> | T,
 ): Promise<T> {
+  const known = CONNECTIONS.get(knex);
+  if (known?.open && !known.inTransaction) return work(known);
   const client = knex.client as Knex.Client;
   const connection = (await client.acquireConnection()) as BetterSqlite3.Database;
   try {
+    CONNECTIONS.set(knex, connection);
     return await work(connection);
   } finally {
     await client.releaseConnection(connection);

@@ -23,16 +23,23 @@ export function writeParts<K extends Kind>(
   }
   for (const table of anew.toReversed())
     prepared(connection, `delete from ${table} where ${owner} = ?`).run(ownerId);
-  for (const table of anew) for (const row of parts[table]) insertRow(connection, table, row);
+  for (const table of anew) insertRows(connection, table, parts[table]);
 }
 
-/** Inserts a row. */
-export function insertRow(connection: BetterSqlite3.Database, table: string, row: Row): void {
-  const columns = Object.keys(row);
+/** Inserts rows, all of the same columns. */
+export function insertRows(
+  connection: BetterSqlite3.Database,
+  table: string,
+  rows: readonly Row[],
+): void {
+  if (rows.length === 0) return;
+  const columns = Object.keys(rows[0]);
   const places = columns.map(() => '?').join(',');
-  prepared(connection, `insert into ${table} (${columns.join(',')}) values (${places})`).run(
-    bound(row),
+  const statement = prepared(
+    connection,
+    `insert into ${table} (${columns.join(',')}) values (${places})`,
   );
+  for (const row of rows) statement.run(bound(row));
 }
 
 function updateRow(

@@ -13,7 +13,7 @@ import { Condition } from './condition.js';
 import { withConnection } from './database.js';
 import { isForeignKeyFault } from './disk-faults.js';
 import { FAMILIES, familyOf } from './families.js';
-import { insertRow, writeParts } from './part-writing.js';
+import { insertRows, writeParts } from './part-writing.js';
 import { inTransaction, prepared } from './prepared.js';
 import { readable, readAll, readOne, type Filter } from './reading.js';
 import { bound, type Parts, type Row } from './table-family.js';
@@ -211,7 +211,7 @@ export class Store {
     const saved = { revision: to, value: family.fromRows({ id, ...row }, parts) };
     const text = answerText(saved);
     const own: Row = { revision: to, checksum: checksumOf(text), ...row };
-    if (from === null) insertRow(connection, family.table, { id, ...own });
+    if (from === null) insertRows(connection, family.table, [{ id, ...own }]);
     else {
       const columns = Object.keys(own).map((column) => `${column} = ?`);
       const update = `update ${family.table} set ${columns.join(',')} where id = ? and revision = ?`;

@@ -63,5 +63,10 @@ export function deviceElsewhere(
 
 /** The values of a row as a statement binds them. */
 export function bound(row: Row): (string | number | null)[] {
-  return Object.values(row).map((value) => (value instanceof Json ? value.text : value));
+  const values: (string | number | null)[] = [];
+  for (const column in row) {
+    const value = row[column];
+    values.push(value instanceof Json ? value.text : value);
+  }
+  return values;
 }

@@ -14,10 +14,10 @@ export function securityHeaders(): RequestHandler {
         defaultSrc: ["'self'"],
         // The inner loop of the sound is compiled in the page.
         scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
-        // Style elements that components bring bear the number of their document; charts write style attributes.
-        styleSrcElem: ["'self'"],
-        styleSrcAttr: ["'unsafe-inline'"],
+        // Style elements that components bring bear the number of their document; style attributes are not let in at all.
         styleSrc: ["'self'"],
+        styleSrcElem: ["'self'"],
+        styleSrcAttr: ["'none'"],
         imgSrc: ["'self'", 'data:'],
         fontSrc: ["'self'"],
         connectSrc: ["'self'"],

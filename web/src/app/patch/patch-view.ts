@@ -3,6 +3,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  effect,
   inject,
   signal,
 } from '@angular/core';
@@ -203,6 +204,10 @@ export class PatchView {
 
   constructor() {
     useShortcuts(this.commands.all);
+    // Without a layer it has nothing to show; it would come up again under the hand that goes into the next row.
+    effect(() => {
+      if (this.desk.drawer() !== null && this.selected() === null) this.desk.close();
+    });
     // Closing the drawer brings the focus back to where it was opened from.
     let wasOpen = false;
     afterRenderEffect(() => {

@@ -90,11 +90,12 @@ const MOST_LISTED = 30;
     li {
       display: flex;
       align-items: center;
+      flex-shrink: 5;
       min-width: 60px;
     }
     li:first-child {
       /* The weightiest gives way last. */
-      flex-shrink: 0.2;
+      flex-shrink: 1;
     }
     .more {
       flex: none;

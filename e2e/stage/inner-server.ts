@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { createApp } from '@pentachord/server/app';
-import { fillDemo, fillLibrary } from '@pentachord/server/demo/fill';
+import { fillIn } from '@pentachord/server/demo/fill';
 import { openDatabase } from '@pentachord/server/store/database';
 import { Store } from '@pentachord/server/store/store';
 import { pino } from 'pino';
@@ -15,9 +15,7 @@ const PAGES = join(dirname(fileURLToPath(import.meta.url)), '../../web/dist/web/
 /** Fills a database with the demo, as the application does for one that is empty. */
 export async function fillTemplate(file: string): Promise<void> {
   const knex = await openDatabase(file);
-  const store = new Store(knex);
-  await fillLibrary(store);
-  await fillDemo(store);
+  await fillIn(new Store(knex));
   await knex.destroy();
 }
 

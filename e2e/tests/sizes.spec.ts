@@ -1,15 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from '../stage/test.js';
 
-const SONGS = [
-  'Saltglass',
-  'Copper Weather',
-  'Paper Lighthouse',
-  'Ferry to Nowhere',
-  'Nine Bells',
-  'Low Water Mark',
-  'Lantern Song',
-];
 const SIZES = [
   { width: 1024, height: 768 },
   { width: 1280, height: 800 },
@@ -83,7 +74,9 @@ for (const size of SIZES)
     page,
   }) => {
     await page.setViewportSize(size);
-    for (const song of SONGS) {
+    const songs = page.locator('pc-ribbon ol button');
+    await expect(songs).toHaveCount(7);
+    for (const song of await songs.allInnerTexts()) {
       await page.getByRole('button', { name: song, exact: true }).click();
       await expect(page.locator('pc-field .label').first()).toBeVisible();
       await settled(page);

@@ -2,7 +2,7 @@
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
-import { fillDemo, fillLibrary } from './demo/fill.js';
+import { fillIn } from './demo/fill.js';
 import { settingsFrom } from './settings.js';
 import { Backups } from './store/backups.js';
 import { lookInto } from './store/bringing-back.js';
@@ -39,10 +39,7 @@ async function carryOut(): Promise<void> {
   } else if (what === 'bring-back') {
     const keeping = await Keeping.open(data, {
       log: pino({ level: 'error' }),
-      async fill(store) {
-        await fillLibrary(store);
-        await fillDemo(store);
-      },
+      fill: fillIn,
     });
     try {
       await keeping.bringBack(name);

@@ -6,7 +6,7 @@ import { kindInWords } from '@pentachord/core/model';
 import { pino } from 'pino';
 import * as z from 'zod';
 import { createApp } from './app.js';
-import { fillDemo, fillLibrary } from './demo/fill.js';
+import { fillIn } from './demo/fill.js';
 import { settingsFrom } from './settings.js';
 import { CannotStart } from './store/folder.js';
 import { Keeping } from './store/keeping.js';
@@ -32,13 +32,7 @@ async function serve(): Promise<void> {
   const { version } = z
     .object({ version: z.string() })
     .parse(JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')));
-  const keeping = await Keeping.open(data, {
-    log,
-    async fill(store) {
-      await fillLibrary(store);
-      await fillDemo(store);
-    },
-  });
+  const keeping = await Keeping.open(data, { log, fill: fillIn });
 
   const pages = join(root, 'web/dist/web/browser');
   const appNow = () => createApp({ store: keeping.store, keeping, log, version, pages });

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { KINDS, type Kind } from '@pentachord/core/model';
 import { createApp } from '@pentachord/server/app';
-import { fillDemo, fillLibrary } from '@pentachord/server/demo/fill';
+import { fillIn } from '@pentachord/server/demo/fill';
 import { openDatabase } from '@pentachord/server/store/database';
 import { FAMILIES } from '@pentachord/server/store/families';
 import { Store } from '@pentachord/server/store/store';
@@ -47,8 +47,7 @@ export async function sendDamagedBodies(count: number, seed = 21): Promise<Findi
   const folder = await mkdtemp(join(tmpdir(), 'pentachord-trial-'));
   const knex = await openDatabase(join(folder, 'trial.sqlite'));
   const store = new Store(knex);
-  await fillLibrary(store);
-  await fillDemo(store);
+  await fillIn(store);
   const app = createApp({ store, log: pino({ level: 'silent' }), version: 'tried' });
   const server = app.listen(0, '127.0.0.1');
   await once(server, 'listening');

@@ -2,7 +2,7 @@ import { copyFile, mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promi
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { KINDS } from '@pentachord/core/model';
-import { fillDemo, fillLibrary } from '@pentachord/server/demo/fill';
+import { fillIn } from '@pentachord/server/demo/fill';
 import { CannotStart } from '@pentachord/server/store/folder';
 import { Keeping } from '@pentachord/server/store/keeping';
 import type { Store } from '@pentachord/server/store/store';
@@ -10,13 +10,7 @@ import { pino } from 'pino';
 import { Chance } from './chance.js';
 import type { Finding } from './finding.js';
 
-const options = {
-  log: pino({ level: 'silent' }),
-  async fill(store: Store) {
-    await fillLibrary(store);
-    await fillDemo(store);
-  },
-};
+const options = { log: pino({ level: 'silent' }), fill: fillIn };
 
 /** Flips bits in databases and opens them: each has to open, or to say what is lost and offer a backup. */
 export async function flipBits(databases: number, bits = 8, seed = 31): Promise<Finding[]> {

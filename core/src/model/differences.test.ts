@@ -26,6 +26,14 @@ describe('differences of two versions', () => {
     expect(differencesOf(mine, structuredClone(mine))).toEqual([]);
   });
 
+  it('tell of ids only that they differ, and of a thing’s own nothing', () => {
+    const layer = { id: 'a', name: 'Bass', soundId: '5d1f' };
+    const other = { id: 'b', name: 'Bass', soundId: '77aa' };
+    expect(differencesOf({ layers: [layer] }, { layers: [other] })).toEqual([
+      { what: 'layers · Bass · sound', mine: 'one', theirs: 'another' },
+    ]);
+  });
+
   it('are told in a player’s units', () => {
     const key = { tonic: 4, spelling: 'usual', mode: 'major' };
     const song = {

@@ -14,7 +14,12 @@ export function differencesOf(mine: unknown, theirs: unknown, middleC: MiddleC =
   const found: Difference[] = [];
   const compare = (labels: readonly string[], path: readonly string[], a: unknown, b: unknown) => {
     if (JSON.stringify(a) === JSON.stringify(b)) return;
-    if (isPlain(a) && isPlain(b) && !isKey(a)) {
+    const field = path.at(-1) ?? '';
+    if (field === 'id') return;
+    // Which one it is has a name elsewhere: an id says nothing to a player.
+    if (/Ids?$/.test(field))
+      found.push({ what: labels.join(' · '), mine: 'one', theirs: 'another' });
+    else if (isPlain(a) && isPlain(b) && !isKey(a)) {
       for (const key of new Set([...Object.keys(a), ...Object.keys(b)]))
         compare([...labels, labelOf(key in a ? a : b, key)], [...path, key], a[key], b[key]);
     } else

@@ -5,6 +5,12 @@ import { demoKeepsakes } from './keepsakes.js';
 import { DEMO_CONTROLS, DEMO_RIG } from './rig.js';
 import { demoSongs, type DemoSong } from './songs.js';
 
+/** What a database holds from the beginning: the house sounds, and in an empty one the demo. */
+export async function fillIn(store: Store): Promise<void> {
+  await fillLibrary(store);
+  await fillDemo(store);
+}
+
 /** Adds the house sounds that the library does not hold yet; what the player changed on the others stays. */
 export async function fillLibrary(store: Store): Promise<void> {
   const present = new Set((await store.sounds()).map((sound) => sound.value.id));

@@ -7,9 +7,6 @@ import { openDatabase } from './database.js';
 import { faultOfFile, inspect } from './inspection.js';
 import { Store } from './store.js';
 
-/** What is in a backup. */
-export type Look = BackupContent;
-
 /** How far the revisions of what is brought back are moved on, so that pages opened before cannot take it for theirs. */
 const AHEAD = 1000;
 /** Differences told of one thing, and things told of. */
@@ -36,7 +33,7 @@ export async function readFrom<T>(file: string, work: (store: Store) => Promise<
 }
 
 /** What is in a backup, and how it differs from what is open. */
-export async function lookInto(file: string, present: Store | null): Promise<Look> {
+export async function lookInto(file: string, present: Store | null): Promise<BackupContent> {
   return readFrom(file, async (backup) => {
     const [songs, patches, cues] = await Promise.all([
       backup.all('songs'),
@@ -58,8 +55,9 @@ export async function lookInto(file: string, present: Store | null): Promise<Loo
 async function differencesBetween(
   backup: Store,
   present: Store,
-): Promise<NonNullable<Look['differences']>> {
-  const found: NonNullable<Look['differences']> = [];
+): Promise<NonNullable<BackupContent['differences']>> {
+  const found: NonNullable<BackupContent['differences']> = [];
+  const middleC = (await present.all('shows')).at(0)?.value.middleC;
   for (const kind of KINDS) {
     const then = await backup.all(kind);
     const now = new Map((await present.all(kind)).map((thing) => [thing.value.id, thing.value]));
@@ -68,7 +66,7 @@ async function differencesBetween(
       now.delete(value.id);
       if (!other) found.push({ kind, name: value.name, where: 'backup', lines: [] });
       else {
-        const lines = differencesOf(other, value).slice(0, MOST_LINES);
+        const lines = differencesOf(other, value, middleC).slice(0, MOST_LINES);
         if (lines.length > 0)
           found.push({
             kind,

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import BetterSqlite3 from 'better-sqlite3';
 import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { fillDemo, fillLibrary } from '../demo/fill.js';
+import { fillIn } from '../demo/fill.js';
 import { superfluous } from './backups.js';
 import { openDatabase } from './database.js';
 import { Keeping, type KeepingOptions } from './keeping.js';
@@ -33,10 +33,7 @@ afterEach(async () => {
 async function start(more: Partial<KeepingOptions> = {}): Promise<Keeping> {
   const keeping = await Keeping.open(folder, {
     log: pino({ level: 'silent' }),
-    fill: async (store) => {
-      await fillLibrary(store);
-      await fillDemo(store);
-    },
+    fill: fillIn,
     now: () => new Date((clock += 1000)),
     ...more,
   });
@@ -300,6 +297,31 @@ describe('a backup', () => {
     const before = keeping.state().backups.find(({ reason }) => reason === 'bringing-back');
     await keeping.bringBack(before?.name ?? '');
     expect(await nameOf(keeping)).toBe('changed since');
+  });
+
+  it('is brought back while somebody saves: what was answered before is in the backup made first', async () => {
+    const keeping = await start();
+    const store = storeOf(keeping);
+    const [{ name }] = keeping.state().backups;
+    let answered = '';
+    const saving = (async () => {
+      for (let i = 0; ; i++) {
+        const present = await store.find('patches', TIDE);
+        if (!present) return;
+        const value = { ...present.value, name: `save ${i}` };
+        if ((await store.save('patches', { ...present, value })).kind !== 'done') return;
+        answered = value.name;
+      }
+    })();
+    const first = keeping.bringBack(name);
+    await expect(keeping.bringBack(name)).rejects.toThrow('another one is being brought back');
+    await first;
+    await saving;
+    expect(answered).not.toBe('');
+    const before = keeping.state().backups.find(({ reason }) => reason === 'bringing-back');
+    await keeping.bringBack(before?.name ?? '');
+    expect(await nameOf(keeping)).toBe(answered);
+    await rename(keeping, 'and it goes on');
   });
 
   it('that is damaged itself is refused, and nothing is changed', async () => {

@@ -9,18 +9,17 @@ import {
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Backup, BackupReason, Keeping as KeepingState, Kind } from '@pentachord/core/model';
+import type {
+  Backup,
+  BackupContent,
+  BackupReason,
+  Keeping as KeepingState,
+  Kind,
+} from '@pentachord/core/model';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { Backups } from './backups.js';
-import {
-  copyToBringBack,
-  heal,
-  lookInto,
-  offersFor,
-  readFrom,
-  type Look,
-} from './bringing-back.js';
+import { copyToBringBack, heal, lookInto, offersFor, readFrom } from './bringing-back.js';
 import { Condition } from './condition.js';
 import {
   connect,
@@ -37,6 +36,8 @@ import { faultOfFile, inspect } from './inspection.js';
 import { Store } from './store.js';
 
 const DATABASE = 'pentachord.sqlite';
+/** A database that is being made, until it is whole. */
+const NEW = 'pentachord.new.sqlite';
 /** Milliseconds between backups while there are changes. */
 const BETWEEN_BACKUPS = 10 * 60_000;
 
@@ -67,6 +68,7 @@ export class Keeping {
   private knex: Knex | null = null;
   private scratch: string | null = null;
   private backedUpAt = 0;
+  private exchanging = false;
   private timer: NodeJS.Timeout | null = null;
 
   private constructor(
@@ -123,10 +125,17 @@ export class Keeping {
 
   /** Makes a backup if something has changed since the last one. Never throws: what failed is logged. */
   async backUp(reason: BackupReason): Promise<Backup | null> {
+    const { store } = this;
+    if (!store || store.condition.readOnly) return null;
+    return reason === 'changes' && store.condition.writes === this.backedUpAt
+      ? null
+      : this.copyAll(reason);
+  }
+
+  private async copyAll(reason: BackupReason): Promise<Backup | null> {
     const { knex, store } = this;
-    if (!knex || !store || store.condition.readOnly) return null;
+    if (!knex || !store) return null;
     const { writes } = store.condition;
-    if (reason === 'changes' && writes === this.backedUpAt) return null;
     try {
       const backup = await this.backups.make(knex, reason);
       this.backedUpAt = writes;
@@ -138,7 +147,7 @@ export class Keeping {
   }
 
   /** What is in a backup, and how it differs from now; null when there is none of that name. */
-  async look(name: string): Promise<Look | null> {
+  async look(name: string): Promise<BackupContent | null> {
     const file = this.backups.file(name);
     return file === null ? null : lookInto(file, this.store);
   }
@@ -150,21 +159,40 @@ export class Keeping {
   async bringBack(name: string): Promise<boolean> {
     const file = this.backups.file(name);
     if (!file) return false;
-    const ready = join(this.folder, 'pentachord.new.sqlite');
-    await copyToBringBack(file, ready);
-    if (this.store && !(await this.backUp('bringing-back'))) {
-      rmSync(ready);
-      throw new Error('what is there now could not be backed up, so it was left as it is');
+    if (this.exchanging) throw new Error('another one is being brought back just now');
+    this.exchanging = true;
+    const { store } = this;
+    const before = store?.condition.readOnly ?? null;
+    try {
+      const ready = join(this.folder, NEW);
+      if (before) throw new Error(before);
+      await copyToBringBack(file, ready);
+      // From here on nothing is saved that the backup of what is there would not hold.
+      if (store)
+        store.condition.readOnly = 'A backup is being brought back. Try again in a moment.';
+      if (store && !(await this.copyAll('bringing-back')))
+        throw new Error('what is there now could not be backed up, so it was left as it is');
+      await this.exchange(ready);
+      return true;
+    } finally {
+      if (store) store.condition.readOnly = before;
+      this.exchanging = false;
     }
+  }
+
+  /** Puts a file that is ready in the place of the database. Whatever is there in the end is opened. */
+  private async exchange(ready: string): Promise<void> {
     const wasOpen = this.store !== null;
     await this.disconnect();
-    if (!wasOpen) this.setDamagedAside();
-    for (const log of ['-wal', '-shm']) rmSync(this.file + log, { force: true });
-    renameSync(ready, this.file);
-    this.closed = null;
-    await this.openFile();
-    this.onOpened();
-    return true;
+    try {
+      if (!wasOpen) this.setDamagedAside();
+      for (const log of ['-wal', '-shm']) rmSync(this.file + log, { force: true });
+      renameSync(ready, this.file);
+    } finally {
+      this.closed = null;
+      await this.openFile();
+      this.onOpened();
+    }
   }
 
   /** Brings a single thing back from a backup, as a new revision; in words why not, or null when it is done. */
@@ -188,7 +216,7 @@ export class Keeping {
   }
 
   private async openFile(): Promise<void> {
-    rmSync(join(this.folder, 'pentachord.new.sqlite'), { force: true });
+    rmSync(join(this.folder, NEW), { force: true });
     const there = existsSync(this.file);
     const anyBackups = this.backups.list().length > 0;
     if (!there && !anyBackups) await this.create();
@@ -205,7 +233,7 @@ export class Keeping {
 
   /** Makes a new database under another name, so that it is there wholly or not at all. */
   private async create(): Promise<void> {
-    const making = join(this.folder, 'pentachord.new.sqlite');
+    const making = join(this.folder, NEW);
     try {
       const knex = await openDatabase(making);
       try {

@@ -1,7 +1,7 @@
 import { pino } from 'pino';
 import supertest from 'supertest';
 import { createApp } from '../app.js';
-import { fillDemo, fillLibrary } from '../demo/fill.js';
+import { fillIn } from '../demo/fill.js';
 import { openDatabase } from '../store/database.js';
 import { Store } from '../store/store.js';
 
@@ -9,8 +9,7 @@ import { Store } from '../store/store.js';
 export async function serverUnderTest(file = ':memory:') {
   const knex = await openDatabase(file);
   const store = new Store(knex);
-  await fillLibrary(store);
-  await fillDemo(store);
+  await fillIn(store);
   const app = createApp({ store, log: pino({ level: 'silent' }), version: '0.0.0' });
   return { knex, store, http: supertest(app), close: () => knex.destroy() };
 }

@@ -29,7 +29,10 @@ const WORDS = {
   },
 };
 
-/** Making ranges of the selected layers, or of all that the keyboard shown plays: at the last key played, beside a neighbour, shared out, made to meet, crossfaded. */
+/**
+ * Making ranges of the selected layers, or of all that the keyboard shown plays: at the last key played, beside a neighbour,
+ * shared out, made to meet, crossfaded.
+ */
 @Injectable({ providedIn: 'root' })
 export class Arranging {
   private readonly store = inject<Store<AppState>>(Store);

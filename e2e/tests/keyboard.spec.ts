@@ -106,7 +106,7 @@ test('after something is removed or made its own the focus stays near', async ({
   await page.getByRole('button', { name: 'More for Deep pad' }).click();
   await page.getByRole('menuitem', { name: /^Duplicate/ }).click();
   await page.getByRole('button', { name: 'More for Deep pad 2' }).click();
-  await page.getByRole('menuitem', { name: 'Make its sound its own' }).click();
+  await page.getByRole('menuitem', { name: 'Make its own' }).click();
   await expect(desk.row('Deep pad')).not.toContainText('shared');
   const drawer = await desk.open('Deep pad', 'Sound');
   await drawer.getByRole('button', { name: 'Deep pad 2' }).press('Enter');
@@ -210,7 +210,7 @@ test('small things: Enter takes the first found, ticking keeps the menu open, wh
     .click({ modifiers: ['Control'] });
   await page.getByRole('button', { name: 'Arrange' }).click();
   await expect(
-    page.getByText(/^No layer is selected: .* about the 3 of the keyboard shown/),
+    page.getByText(/^No layer is selected: .* about the 3 layers of the keyboard shown/),
   ).toBeVisible();
   await expect(
     page.getByRole('menuitem', { name: 'Keys: close gaps, remove overlaps' }),

@@ -127,7 +127,7 @@ async function rename(page: Page, chance: Chance): Promise<void> {
 
 async function fromMenu(page: Page, chance: Chance): Promise<void> {
   await press(page, chance, /^More for /);
-  const wanted = /^(Duplicate|Move up|Move down|Make its sound its own|Remove)/;
+  const wanted = /^(Duplicate|Move up|Move down|Make its own|Remove)/;
   await (await one(page.getByRole('menuitem', { name: wanted, disabled: false }), chance)).click();
 }
 

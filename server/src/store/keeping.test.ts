@@ -3,6 +3,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSy
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { setImmediate } from 'node:timers/promises';
 import BetterSqlite3 from 'better-sqlite3';
 import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
@@ -311,6 +312,8 @@ describe('a backup', () => {
         const value = { ...present.value, name: `save ${i}` };
         if ((await store.save('patches', { ...present, value })).kind !== 'done') return;
         answered = value.name;
+        // As requests come: one after the other, with room for others between.
+        await setImmediate();
       }
     })();
     const first = keeping.bringBack(name);

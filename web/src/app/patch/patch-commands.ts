@@ -122,7 +122,7 @@ export class PatchCommands {
       (id) => this.unsorted() || this.deeds.whyNotMoved(id, 1),
     ),
     this.inRow(
-      'Make its sound its own',
+      'Make its own',
       'tune',
       '',
       '',
@@ -131,7 +131,7 @@ export class PatchCommands {
     ),
     {
       ...this.inRow(
-        'Share a sound with',
+        'Share with',
         'tune',
         '',
         '',
@@ -177,7 +177,7 @@ export class PatchCommands {
     const chosen = this.selection.layers().length;
     if (chosen > 0) return chosen === 1 ? 'The selected layer' : `The ${chosen} selected layers`;
     const shown = this.arranging.layers().length;
-    return `No layer is selected: sharing out, closing gaps and crossfading are about the ${shown} of the keyboard shown`;
+    return `No layer is selected: sharing out, closing gaps and crossfading are about the ${shown} layers of the keyboard shown`;
   });
 
   /** The commands of a menu. */

@@ -21,7 +21,7 @@ const BATCH = 20;
 const keyboard: Keyboard = {
   kind: 'keyboard',
   id: 'upper',
-  showId: 'show',
+  rigId: 'show',
   position: 0,
   name: 'Upper keys',
   port: 'upper',

@@ -3,9 +3,17 @@ import { Agent, request } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { savedSchemas, type Cue, type Song } from '@pentachord/core/model';
+import {
+  newCue,
+  newShow,
+  newSong,
+  savedSchemas,
+  songEntry,
+  type Cue,
+  type Song,
+} from '@pentachord/core/model';
 import { createApp } from '@pentachord/server/app';
-import { fillLibrary } from '@pentachord/server/demo/fill';
+import { fillLibrary, fillRig } from '@pentachord/server/demo/fill';
 import { openDatabase, withConnection } from '@pentachord/server/store/database';
 import { Store } from '@pentachord/server/store/store';
 import BetterSqlite3 from 'better-sqlite3';
@@ -25,6 +33,7 @@ export async function measureServer(): Promise<Result[]> {
   try {
     const store = new Store(knex);
     await fillLibrary(store);
+    await fillRig(store);
     await fillLargeShow(store);
     const read = await measureReading(knex, store);
     const save = await measureSaving(knex, store, join(folder, 'bare.sqlite'));
@@ -39,6 +48,7 @@ export async function measureServer(): Promise<Result[]> {
 const OF_SONGS = 'where song_id in (select id from songs)';
 const OF_PATCHES = 'where patch_id in (select id from patches)';
 const ROWS = [
+  'rigs',
   'shows',
   'order_entries order by position',
   'devices order by position',
@@ -55,12 +65,12 @@ async function measureReading(knex: Knex, store: Store): Promise<Result[]> {
   let statements = 0;
   const count = () => statements++;
   knex.on('query', count);
-  await store.document('large');
+  await store.repertoire();
   knex.off('query', count);
   const ours: number[] = [];
   const bare: number[] = [];
   for (let run = 0; run < 30; run++) {
-    ours.push(await timed(async () => JSON.stringify(await store.document('large'))));
+    ours.push(await timed(async () => JSON.stringify(await store.repertoire())));
     bare.push(
       await withConnection(knex, (connection) =>
         timed(() =>
@@ -177,7 +187,7 @@ async function bareCopy(knex: Knex, file: string) {
 
 const CLIENTS = 20;
 /** What a client asks for, one after the other. */
-const ASKED = ['/api/patches/PATCH', '/api/sounds', '/api/keepsakes', '/api/shows', 'save'];
+const ASKED = ['/api/patches/PATCH', '/api/sounds', '/api/keepsakes', '/api/shows/large', 'save'];
 
 /** Twenty clients that read and write as quickly as they are answered. */
 async function measureClients(store: Store): Promise<Result[]> {
@@ -189,7 +199,7 @@ async function measureClients(store: Store): Promise<Result[]> {
   for (let run = 0; run < 12; run++)
     whole.push(
       await timed(async () => {
-        const response = await fetch(`${origin}/api/shows/large/document`);
+        const response = await fetch(`${origin}/api/repertoire`);
         const { cues } = (await response.json()) as { cues: unknown[] };
         if (cues.length !== SONGS * CUES) throw new Error('the show is not whole');
       }),
@@ -258,31 +268,15 @@ function middle(times: number[]): number {
 }
 
 async function fillLargeShow(store: Store): Promise<void> {
-  const showId = 'large';
   await store.together(async (inside) => {
-    const show = {
-      id: showId,
-      name: 'A large show',
-      date: '2027-01-01',
-      place: '',
-      slotSeconds: 3600,
-      defaultFadeSeconds: 1,
-      heldNotes: 'finish' as const,
-      middleC: 4 as const,
-      order: [],
-      controls: [],
-    };
+    const [rig] = await inside.all('rigs');
+    const show = newShow('large', 'A large show', '2027-01-01', rig.value.id);
     await inside.save('shows', { revision: 0, value: show });
     for (let s = 0; s < SONGS; s++) {
       const songId = `song-${s}`;
       const key = { tonic: s % 12, spelling: 'usual' as const, mode: 'major' as const };
       const song: Song = {
-        id: songId,
-        showId,
-        name: `Song ${s}`,
-        lengthSeconds: 240,
-        tempo: 100,
-        metre: { beats: 4, unit: 4 },
+        ...newSong(songId, `Song ${s}`),
         fingered: key,
         sounding: key,
       };
@@ -295,24 +289,14 @@ async function fillLargeShow(store: Store): Promise<void> {
       await inside.save('patches', { revision: 0, value: { ...patch, sounds } });
       for (let c = 0; c < CUES; c++) {
         const cue: Cue = {
-          id: `cue-${s}-${c}`,
-          songId,
-          position: c,
-          name: `cue ${c}`,
-          patchId: patch.id,
+          ...newCue(`cue-${s}-${c}`, songId, c, `cue ${c}`, patch.id),
+          atSeconds: c * 40,
           balance: { 'layer-0': { level: -c } },
-          controllers: [],
-          fadeSeconds: null,
-          note: '',
         };
         await inside.save('cues', { revision: 0, value: cue });
       }
     }
-    const order = Array.from({ length: SONGS }, (_, s) => ({
-      kind: 'song' as const,
-      id: `entry-${s}`,
-      songId: `song-${s}`,
-    }));
+    const order = Array.from({ length: SONGS }, (_, s) => songEntry(`entry-${s}`, `song-${s}`));
     await inside.save('shows', { revision: 1, value: { ...show, order } });
   });
 }

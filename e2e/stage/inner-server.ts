@@ -15,7 +15,7 @@ const PAGES = join(dirname(fileURLToPath(import.meta.url)), '../../web/dist/web/
 /** Fills a database with the demo, as the application does for one that is empty. */
 export async function fillTemplate(file: string): Promise<void> {
   const knex = await openDatabase(file);
-  await fillIn(new Store(knex));
+  await fillIn(new Store(knex), true);
   await knex.destroy();
 }
 

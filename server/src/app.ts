@@ -2,6 +2,7 @@ import { KINDS } from '@pentachord/core/model';
 import express, { type Express, type RequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
+import { demoRoutes } from './http/demo.js';
 import { faultHandler, sendFault } from './http/faults.js';
 import { localNamesOnly, ownPagesOnly, permissionsPolicy, securityHeaders } from './http/guards.js';
 import { healthRoutes } from './http/health.js';
@@ -9,8 +10,8 @@ import { jsonBodies } from './http/json-bodies.js';
 import { keepingRoutes } from './http/keeping.js';
 import { keepsakeRoutes } from './http/keepsakes.js';
 import { servePages } from './http/pages.js';
+import { repertoireRoutes } from './http/repertoire.js';
 import { savedThingRoutes } from './http/saved-things.js';
-import { showRoutes } from './http/shows.js';
 import { soundRoutes } from './http/sounds.js';
 import type { Keeping } from './store/keeping.js';
 import type { Store } from './store/store.js';
@@ -46,7 +47,8 @@ export function createApp({ store, log, version, pages, keeping }: AppParts): Ex
   if (keeping) api.use(keepingRoutes(keeping), whileOpen(store, keeping));
   if (store) {
     api.use('/health', healthRoutes(store, version));
-    api.use('/shows', showRoutes(store));
+    api.use('/repertoire', repertoireRoutes(store));
+    api.use('/demo', demoRoutes(store, keeping));
     api.use('/sounds', soundRoutes(store));
     api.use('/keepsakes', keepsakeRoutes(store));
     for (const kind of KINDS) api.use(`/${kind}`, savedThingRoutes(kind, store));

@@ -27,12 +27,15 @@ try {
 }
 
 async function serve(): Promise<void> {
-  const { port, data, log: level } = settingsFrom(process.env, root);
+  const { port, data, log: level, demo } = settingsFrom(process.env, root);
   const log = pino({ level });
   const { version } = z
     .object({ version: z.string() })
     .parse(JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')));
-  const keeping = await Keeping.open(data, { log, fill: fillIn });
+  const keeping = await Keeping.open(data, {
+    log,
+    fill: (store, isNew) => fillIn(store, isNew, demo),
+  });
 
   const pages = join(root, 'web/dist/web/browser');
   const appNow = () => createApp({ store: keeping.store, keeping, log, version, pages });

@@ -15,6 +15,8 @@ export interface Settings {
   /** Folder of the database. */
   data: string;
   log: 'info' | 'warn' | 'error' | 'silent';
+  /** Whether a new database begins with the demo show. */
+  demo: boolean;
 }
 
 /** Reads the settings from the environment. Throws {@link CannotStart} with plain words. */
@@ -31,5 +33,7 @@ export function settingsFrom(environment: NodeJS.ProcessEnv, root: string): Sett
     .enum(['info', 'warn', 'error', 'silent'])
     .safeParse(environment['PENTACHORD_LOG'] ?? 'warn');
   if (!log.success) throw say('PENTACHORD_LOG', 'info, warn, error or silent');
-  return { port: port.data, data: resolve(data), log: log.data };
+  const demo = z.enum(['fill', 'none']).safeParse(environment['PENTACHORD_DEMO'] ?? 'fill');
+  if (!demo.success) throw say('PENTACHORD_DEMO', 'fill or none');
+  return { port: port.data, data: resolve(data), log: log.data, demo: demo.data === 'fill' };
 }

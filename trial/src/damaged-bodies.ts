@@ -47,7 +47,7 @@ export async function sendDamagedBodies(count: number, seed = 21): Promise<Findi
   const folder = await mkdtemp(join(tmpdir(), 'pentachord-trial-'));
   const knex = await openDatabase(join(folder, 'trial.sqlite'));
   const store = new Store(knex);
-  await fillIn(store);
+  await fillIn(store, true);
   const app = createApp({ store, log: pino({ level: 'silent' }), version: 'tried' });
   const server = app.listen(0, '127.0.0.1');
   await once(server, 'listening');
@@ -89,7 +89,7 @@ export async function sendDamagedBodies(count: number, seed = 21): Promise<Findi
       accepted++;
       const again = await fetch(path);
       if (!again.ok || (await again.text()) !== answer) unequal++;
-      await fetch(`${origin}/api/shows/demo-show/document`).then((all) => {
+      await fetch(`${origin}/api/repertoire`).then((all) => {
         if (!all.ok) unequal++;
       });
       // What was there before is put back, so that every body is made from a good one.

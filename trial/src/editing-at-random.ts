@@ -166,5 +166,5 @@ async function everythingShown(page: Page): Promise<string[]> {
 }
 
 async function documentAt(origin: string): Promise<string> {
-  return (await fetch(`${origin}/api/shows/demo-show/document`)).text();
+  return (await fetch(`${origin}/api/repertoire`)).text();
 }

@@ -37,7 +37,7 @@ export async function flipBits(databases: number, bits = 8, seed = 31): Promise<
       if (closed) {
         found.offered++;
         await again.bringBack(backup);
-        if (!again.store || (await again.store.document('demo-show')) === null) found.broken++;
+        if (!again.store || (await again.store.find('shows', 'demo-show')) === null) found.broken++;
       } else {
         found.opened++;
         if (healed.length > 0) found.healed++;

@@ -195,7 +195,7 @@ export function playAtRandom(events: number, seed = 1): Finding[] {
 }
 
 function at(cueId: string | null, patchId: string | null): NowPlaying {
-  return { songId: 'song', cueId, patchId, soloed: new Set(), showtime: true };
+  return { entryId: 'entry', songId: 'song', cueId, patchId, soloed: new Set(), asCue: true };
 }
 
 function heap(): number {
@@ -240,7 +240,7 @@ function happen(
   else if (kind < 985) return [edited(rehearsal, chance, plan, place), place];
   else if (kind < 990) {
     const patchId = chance.of(Object.keys(plan.patches));
-    const next = { ...at(place.cueId, patchId), showtime: chance.percent(50) };
+    const next = { ...at(place.cueId, patchId), asCue: chance.percent(50) };
     runner.follow(plan, next);
     return [plan, next];
   } else

@@ -1,8 +1,12 @@
 import {
+  newCue,
   newLayer,
   newPatch,
   newPatchSound,
+  newShow,
+  newSong,
   newTreatment,
+  songEntry,
   TREATMENT_KINDS,
   type ControlTarget,
   type Cue,
@@ -27,21 +31,21 @@ const key = { tonic: 4, spelling: 'usual', mode: 'minor' } as const;
 /** Two keyboards, one shifted by an octave, pads, a pedal and a module. */
 export const devices: Device[] = [
   {
-    ...{ kind: 'keyboard', id: 'upper', showId: SHOW, position: 0, name: 'Upper keys' },
+    ...{ kind: 'keyboard', id: 'upper', rigId: SHOW, position: 0, name: 'Upper keys' },
     ...{ port: 'upper port', lowestKey: 28, highestKey: 103, channel: 1, octaveShift: 0 },
     touch: EVEN_TOUCH,
   },
   {
-    ...{ kind: 'keyboard', id: 'lower', showId: SHOW, position: 1, name: 'Lower keys' },
+    ...{ kind: 'keyboard', id: 'lower', rigId: SHOW, position: 1, name: 'Lower keys' },
     ...{ port: 'lower port', lowestKey: 36, highestKey: 96, channel: 2, octaveShift: 1 },
     touch: { ...EVEN_TOUCH, bend: 0.3 },
   },
   {
-    ...{ kind: 'controlBox', id: 'pads', showId: SHOW, position: 2, name: 'Pads' },
+    ...{ kind: 'controlBox', id: 'pads', rigId: SHOW, position: 2, name: 'Pads' },
     ...{ port: 'pad port', channel: 10, padNotes: [36, 37, 38, 39], knobControllers: [20, 21] },
   },
   {
-    ...{ kind: 'module', id: 'module', showId: SHOW, position: 3, name: 'Module' },
+    ...{ kind: 'module', id: 'module', rigId: SHOW, position: 3, name: 'Module' },
     ...{ port: 'module port', channels: [3, 4] },
   },
 ];
@@ -159,7 +163,7 @@ export function anyShow(chance: Chance): ShowPlan {
   const last = anyPatch(chance, 'last', { treated: false });
   const patches = Object.fromEntries([...all, last].map((patch) => [patch.id, patch]));
   const cue = (id: string, position: number, patchId: string): Cue => ({
-    ...{ id, songId: 'song', position, name: id, patchId, note: '' },
+    ...newCue(id, 'song', position, id, patchId),
     balance: Object.fromEntries(
       patches[patchId].layers
         .filter(() => chance.percent(50))
@@ -171,6 +175,10 @@ export function anyShow(chance: Chance): ShowPlan {
     controllers: chance.percent(40)
       ? [{ controller: chance.of([1, 11, 20, 74]), value: chance.whole(0, 127) }]
       : [],
+    treatments: chance.percent(40)
+      ? Object.fromEntries(patches[patchId].treatments.map((t) => [t.id, chance.percent(50)]))
+      : {},
+    tempo: chance.of([null, null, 90]),
     fadeSeconds: chance.of([null, 0, 0.5, 4]),
   });
   const cues = [
@@ -178,21 +186,15 @@ export function anyShow(chance: Chance): ShowPlan {
     cue('last', 8, 'last'),
   ];
   const song: Song = {
-    ...{ id: 'song', showId: SHOW, name: 'Song', lengthSeconds: 60, tempo: 100 },
-    ...{
-      metre: { beats: 4, unit: 4 },
-      fingered: key,
-      sounding: { ...key, tonic: chance.whole(0, 11) },
-    },
+    ...newSong('song', 'Song'),
+    fingered: key,
+    sounding: { ...key, tonic: chance.whole(0, 11) },
   };
   const show: Show = {
-    ...{ id: SHOW, name: 'Show', date: '2027-01-01', place: '', slotSeconds: 60 },
-    ...{
-      defaultFadeSeconds: 0.5,
-      heldNotes: chance.of(['finish', 'cut'] as const),
-      middleC: 4 as const,
-    },
-    order: [{ kind: 'song', id: 'entry', songId: 'song' }],
+    ...newShow(SHOW, 'Show', '2027-01-01', SHOW),
+    defaultFadeSeconds: 0.5,
+    heldNotes: chance.of(['finish', 'cut'] as const),
+    order: [songEntry('entry', 'song')],
     controls: [{ action: 'nextCue', deviceId: 'pads', message: { kind: 'note', note: 39 } }],
   };
   const songs = new Map([[song.id, song]]);

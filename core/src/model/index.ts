@@ -12,6 +12,7 @@ export * from './patch/names.js';
 export * from './patch/together.js';
 export * from './show/cue.js';
 export * from './show/song.js';
+export * from './show/tonight.js';
 export * from './show/show.js';
 export * from './show/other-uses.js';
 export * from './saved.js';

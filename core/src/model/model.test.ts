@@ -10,13 +10,17 @@ import {
   idSchema,
   layerLetter,
   nameSchema,
+  newCue,
   newLayer,
+  newShow,
+  newSong,
   newTreatment,
   orderEntrySchema,
   patchSchema,
   pathInWords,
   savedSchemas,
   showSchema,
+  songEntry,
   songSchema,
   soundSchema,
   textSchema,
@@ -74,17 +78,7 @@ describe('what counts as the rest', () => {
   });
 
   it('keeps cues, songs, sounds, shows and order entries within their bounds', () => {
-    const cue = {
-      id: 'c',
-      songId: 's',
-      position: 0,
-      name: 'intro',
-      patchId: 'p',
-      balance: {},
-      controllers: [],
-      fadeSeconds: null,
-      note: '',
-    };
+    const cue = newCue('c', 's', 0, 'intro', 'p');
     expect(firstFault(cueSchema, cue)).toBeNull();
     expect(firstFault(cueSchema, { ...cue, fadeSeconds: -1 })).toBe('fadeSeconds');
     expect(firstFault(cueSchema, { ...cue, controllers: [{ controller: 120, value: 1 }] })).toBe(
@@ -94,16 +88,7 @@ describe('what counts as the rest', () => {
       'balance.layer.level',
     );
     const key = { tonic: 0, mode: 'major' };
-    const song = {
-      id: 's',
-      showId: 'x',
-      name: 'Song',
-      lengthSeconds: 1,
-      tempo: 98,
-      metre: { beats: 6, unit: 8 },
-      fingered: key,
-      sounding: key,
-    };
+    const song = { ...newSong('s', 'Song'), fingered: key, sounding: key };
     expect(songSchema.parse(song).fingered.spelling).toBe('usual');
     expect(firstFault(songSchema, { ...song, metre: { beats: 4, unit: 5 } })).toBe('metre.unit');
     expect(firstFault(songSchema, { ...song, tempo: 0 })).toBe('tempo');
@@ -127,19 +112,16 @@ describe('what counts as the rest', () => {
     expect(
       firstFault(orderEntrySchema, { kind: 'talk', id: 'e', name: 'talk', lengthSeconds: 7201 }),
     ).toBe('lengthSeconds');
-    const show = {
-      id: 's',
-      name: 'x',
-      date: '2027-02-30',
-      place: '',
-      slotSeconds: 0,
-      defaultFadeSeconds: 1,
-      heldNotes: 'finish',
-      middleC: 4,
-      order: [],
-      controls: [],
-    };
-    expect(firstFault(showSchema, show)).toBe('date');
+    const show = newShow('s', 'x', '2027-02-28', 'r');
+    expect(firstFault(showSchema, show)).toBeNull();
+    expect(firstFault(showSchema, { ...show, date: '2027-02-30' })).toBe('date');
+    expect(firstFault(showSchema, { ...show, start: '24:00' })).toBe('start');
+    expect(
+      firstFault(showSchema, {
+        ...show,
+        order: [{ ...songEntry('e', 's'), tonight: { tempo: 90 } }],
+      }),
+    ).toBe('order[0].tonight.leftOut');
   });
 
   it('wraps what is saved in its revision, and nothing else', () => {
@@ -157,7 +139,7 @@ describe('what counts as the rest', () => {
     const pads = {
       kind: 'controlBox',
       id: 'pads',
-      showId: 's',
+      rigId: 's',
       position: 1,
       name: 'Pads',
       port: 'p',
@@ -168,7 +150,7 @@ describe('what counts as the rest', () => {
     const pedal = {
       kind: 'pedal',
       id: 'right',
-      showId: 's',
+      rigId: 's',
       position: 2,
       name: 'Right pedal',
       port: 'p',

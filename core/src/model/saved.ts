@@ -3,7 +3,7 @@ import { cueSchema } from './show/cue.js';
 import { revisionSchema } from './identity.js';
 import { keepsakeSchema } from './library/keepsake.js';
 import { patchSchema } from './patch/patch.js';
-import { deviceSchema } from './rig/rig.js';
+import { deviceSchema, rigSchema } from './rig/rig.js';
 import { showSchema } from './show/show.js';
 import { songSchema } from './show/song.js';
 import { soundSchema } from './library/sound.js';
@@ -20,6 +20,7 @@ function saved<T>(value: z.ZodType<T>) {
 
 /** The kinds of things that are saved one by one, each with its schema. */
 export const savedSchemas = {
+  rigs: saved(rigSchema),
   shows: saved(showSchema),
   devices: saved(deviceSchema),
   songs: saved(songSchema),
@@ -32,6 +33,7 @@ export type Kind = keyof typeof savedSchemas;
 export const KINDS = Object.keys(savedSchemas) as Kind[];
 
 const NAMES: Record<Kind, string> = {
+  rigs: 'rig',
   shows: 'show',
   devices: 'device',
   songs: 'song',
@@ -49,24 +51,17 @@ export function kindInWords(kind: Kind): string {
 /** The type of a saved kind's value. */
 export type ValueOf<K extends Kind> = z.infer<(typeof savedSchemas)[K]>['value'];
 
-/** A show with everything in it, and the library's sounds. */
-export const showDocumentSchema = z.strictObject({
-  show: savedSchemas.shows,
+/** The repertoire, and every show and rig. */
+export const repertoireSchema = z.strictObject({
+  rigs: z.array(savedSchemas.rigs),
+  shows: z.array(savedSchemas.shows),
   devices: z.array(savedSchemas.devices),
   songs: z.array(savedSchemas.songs),
   patches: z.array(savedSchemas.patches),
   cues: z.array(savedSchemas.cues),
 });
-export type ShowDocument = z.infer<typeof showDocumentSchema>;
+export type Repertoire = z.infer<typeof repertoireSchema>;
 
-/** A line in the list of shows. */
-export const showSummarySchema = z.strictObject({
-  id: z.string(),
-  name: z.string(),
-  date: z.string(),
-  place: z.string(),
-});
-export const showListSchema = z.array(showSummarySchema);
 export const soundListSchema = z.array(savedSchemas.sounds);
 export const keepsakeListSchema = z.array(savedSchemas.keepsakes);
 

@@ -22,11 +22,12 @@ beforeEach(() => {
 const commands = () => small.commands();
 const ofKind = (kind: number) => small.ofKind(kind);
 const showtime = {
+  entryId: 'entry',
   songId: 'song',
   cueId: 'one',
   patchId: 'first',
   soloed: new Set<string>(),
-  showtime: true,
+  asCue: true,
 };
 
 describe('from bytes to commands', () => {
@@ -88,7 +89,7 @@ describe('cues', () => {
   });
 
   it('on the desk play the patch as it is written', () => {
-    runner.follow(plan, { ...showtime, cueId: 'two', showtime: false });
+    runner.follow(plan, { ...showtime, cueId: 'two', asCue: false });
     expect(ofKind(COMMAND.level)[0][2]).toBe(-6);
     runner.follow(plan, { ...showtime, cueId: 'two' });
     expect(ofKind(COMMAND.level)[0][2]).toBe(-20);
@@ -142,7 +143,7 @@ describe('controls tied to the patch', () => {
       first: { ...first, layers: [...first.layers, second], controls: [wheel, lift, bright] },
     },
   };
-  const desk = { ...showtime, showtime: false };
+  const desk = { ...showtime, asCue: false };
 
   it('move one layer’s level and leave the one that shares its sound alone', () => {
     runner.follow(tiedPlan, desk);
@@ -197,7 +198,7 @@ describe('trying a sound out', () => {
   const audition = { sound: newPatchSound('try', 'house'), transpose: 12 };
 
   it('plays it on every keyboard, transposed, and gives the keyboards back to the patch', () => {
-    runner.follow(plan, { ...showtime, showtime: false });
+    runner.follow(plan, { ...showtime, asCue: false });
     runner.audition(audition);
     commands();
     host.receive('upper port', [0x90, 20, 100]);

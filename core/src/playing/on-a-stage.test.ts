@@ -11,11 +11,12 @@ let small: SmallShow;
 beforeEach(() => void (small = new SmallShow()));
 const levels = () => small.ofKind(COMMAND.level).map(([, , level, seconds]) => [level, seconds]);
 const showtime: NowPlaying = {
+  entryId: 'entry',
   songId: 'song',
   cueId: 'one',
   patchId: 'first',
   soloed: new Set(),
-  showtime: true,
+  asCue: true,
 };
 const first = patchOf('first', 'house');
 /** The plan with another first patch, and cues beside those that are there. */

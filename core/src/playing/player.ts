@@ -106,6 +106,12 @@ export class Player implements ChannelMessages {
     if (!on) this.treated.switchOffLeft(id);
   }
 
+  /** Switches count as the patch has them again: those of these ids, or all. */
+  forgetSwitches(ids?: readonly string[]): void {
+    if (ids) for (const id of ids) this.switched.delete(id);
+    else this.switched.clear();
+  }
+
   /** Gives up what a treatment plays beyond its keys: nothing switches it any more. */
   letGoOf(treatmentId: string): void {
     this.treated.letGoIn(treatmentId);

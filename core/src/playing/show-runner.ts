@@ -1,6 +1,6 @@
 import type { Sound } from '../model/library/sound.js';
 import type { ControlTarget } from '../model/patch/control.js';
-import { newLayer } from '../model/patch/layer.js';
+import { newLayer, type Layer } from '../model/patch/layer.js';
 import { newPatch, type Patch, type PatchSound } from '../model/patch/patch.js';
 import type { Device } from '../model/rig/rig.js';
 import type { Cue } from '../model/show/cue.js';
@@ -8,8 +8,10 @@ import type { Show } from '../model/show/show.js';
 import type { Song } from '../model/show/song.js';
 import type { CompiledPatch, CompiledRig } from '../routing/compile.js';
 import { patchInPlay } from '../routing/patch-in-play.js';
-import { fadeSecondsOf } from '../setlist/recall.js';
-import { stepIndex, type Step } from '../setlist/running-order.js';
+import { heardOf, type Heard } from '../setlist/heard.js';
+import { fadeSecondsOf, tempoIn } from '../setlist/recall.js';
+import { songEntryOf, stepIndex, type Step } from '../setlist/running-order.js';
+import { songTonight } from '../setlist/tonight.js';
 import type { Player } from './player.js';
 import type { Stage } from './stage.js';
 import type { TiedControls } from './tied-controls.js';
@@ -28,21 +30,27 @@ export interface ShowPlan {
 
 /** Where the player is, and how the desk or Showtime wants it played. */
 export interface NowPlaying {
+  /** The place in the running order; null for a song that is open outside of it. */
+  entryId: string | null;
   songId: string | null;
   cueId: string | null;
   /** The patch on the desk. */
   patchId: string | null;
   soloed: ReadonlySet<string>;
-  /** In Showtime cues are played with their balance; on the desk patches are played as they are written. */
-  showtime: boolean;
+  /** Whether cues are played with their balance, as in Showtime; otherwise patches are played as they are written. */
+  asCue: boolean;
 }
 
-/** A sound to be tried out on every keyboard, in place of the patch. */
-export interface Audition {
-  sound: PatchSound;
-  /** Semitones. */
-  transpose: number;
-}
+/** Something to be tried out on every keyboard, in place of the patch: a sound, or a whole patch. */
+export type Audition =
+  | {
+      sound: PatchSound;
+      /** Semitones. */
+      transpose: number;
+    }
+  | { patch: Patch };
+
+const NOBODY: ReadonlySet<string> = new Set();
 
 /** Beats a minute where no song says otherwise. */
 const USUAL_TEMPO = 100;
@@ -54,15 +62,17 @@ const USUAL_TEMPO = 100;
 export class ShowRunner {
   private plan: ShowPlan | null = null;
   private place: NowPlaying = {
+    entryId: null,
     songId: null,
     cueId: null,
     patchId: null,
     soloed: new Set(),
-    showtime: false,
+    asCue: false,
   };
   private playingWith: readonly unknown[] = [];
   private compiled: CompiledPatch | null = null;
   private auditioned: Audition | null = null;
+  private plays = 0;
   /** Told when a pad, pedal or key has brought the show to another step. */
   onStep: (step: Step, patchId: string | null) => void = () => undefined;
 
@@ -100,13 +110,76 @@ export class ShowRunner {
 
   /** Takes over the plan and place of the desk. What already plays like that is left alone. */
   follow(plan: ShowPlan, place: NowPlaying): void {
-    const cueChanged = place.cueId !== this.place.cueId || place.showtime !== this.place.showtime;
+    const before = this.place;
+    const cueChanged =
+      place.cueId !== before.cueId ||
+      place.entryId !== before.entryId ||
+      place.asCue !== before.asCue;
     this.plan = plan;
     this.place = place;
     this.play(cueChanged);
   }
 
-  /** Plays a sound on every keyboard until it is asked to stop (null). */
+  /** Recalls the present cue once more: what hands have moved since goes back, over the cue's fade. */
+  recallAgain(): void {
+    this.playingWith = [];
+    this.player.forgetSwitches();
+    this.play(true);
+  }
+
+  /** Rises with everything that changes what is heard, so that views know when to ask for it. */
+  get changes(): number {
+    return this.plays + this.controls.changes;
+  }
+
+  /** What is heard at this moment; null while there is no patch, or something is tried out. */
+  heard(): Heard | null {
+    const cue = this.cueInPlay();
+    const patch = this.auditioned ? null : this.patchPlayed(cue);
+    const song = patch && this.songOf(patch);
+    if (!patch) return null;
+    const meant = heardOf(patch, cue, song?.tempo ?? USUAL_TEMPO);
+    const layers = { ...meant.layers };
+    for (const { target, value } of this.controls.movedSettings) {
+      if (target.kind !== 'layer' || !(target.layerId in layers)) continue;
+      const layer = layers[target.layerId];
+      if (target.parameter === 'level') layers[target.layerId] = { ...layer, level: value };
+      else if (target.parameter !== 'pan' && target.parameter !== 'lift')
+        layers[target.layerId] = { ...layer, sends: { ...layer.sends, [target.parameter]: value } };
+    }
+    for (const id of Object.keys(layers))
+      layers[id] = { ...layers[id], lift: this.player.switchedTo(id) ?? layers[id].lift };
+    const treatments = Object.fromEntries(
+      Object.entries(meant.treatments).map(([id, on]) => [id, this.player.switchedTo(id) ?? on]),
+    );
+    return { ...meant, layers, treatments, controllers: this.controls.positionsToRecall };
+  }
+
+  /**
+   * Works out the patches of the next step and the one before, so that going there waits for nothing. To be called when there
+   * is time.
+   */
+  makeReady(): void {
+    const { plan, place } = this;
+    if (!plan || !place.asCue) return;
+    const at = stepIndex(plan.steps, place);
+    for (const step of [plan.steps.at(at + 1), at > 0 ? plan.steps[at - 1] : undefined]) {
+      const patchId = step && this.patchOf(step);
+      const patch = patchId ? (plan.patches[patchId] as Patch | undefined) : undefined;
+      const song = patch && plan.songs.get(patch.songId);
+      if (!step || !patch || !song) continue;
+      const tonight = songEntryOf(plan.show, step.entryId)?.tonight ?? null;
+      const cue = step.cueId ? plan.cues[step.cueId] : null;
+      patchInPlay(patch, {
+        rig: plan.rig,
+        song: songTonight(song, tonight),
+        cue,
+        soloed: NOBODY,
+      });
+    }
+  }
+
+  /** Plays a sound or a patch on every keyboard until it is asked to stop (null). */
   audition(audition: Audition | null): void {
     this.auditioned = audition;
     this.play(false);
@@ -122,11 +195,12 @@ export class ShowRunner {
   move(by: 1 | -1): void {
     const { plan, place } = this;
     if (!plan) return;
-    const at = place.songId === null ? -1 : stepIndex(plan.steps, place.songId, place.cueId);
+    const at = stepIndex(plan.steps, place);
     const step = plan.steps.at(Math.max(0, at + by));
     if (!step || at + by >= plan.steps.length || at + by < 0) return;
     const patchId = this.patchOf(step);
-    this.place = { ...place, songId: step.songId, cueId: step.cueId, patchId, soloed: new Set() };
+    const { entryId, songId, cueId } = step;
+    this.place = { ...place, entryId, songId, cueId, patchId, soloed: new Set() };
     this.play(true);
     this.onStep(step, patchId);
   }
@@ -134,25 +208,52 @@ export class ShowRunner {
   private patchOf(step: Step): string | null {
     const { plan } = this;
     const cue = step.cueId ? plan?.cues[step.cueId] : null;
-    if (cue) return cue.patchId;
-    const patches = Object.values(plan?.patches ?? {}).filter((p) => p.songId === step.songId);
-    return patches.sort((a, b) => a.position - b.position).at(0)?.id ?? null;
+    if (cue && plan && cue.patchId in plan.patches) return cue.patchId;
+    return this.firstPatchOf(step.songId);
+  }
+
+  private firstPatchOf(songId: string): string | null {
+    let first: Patch | null = null;
+    for (const patch of Object.values(this.plan?.patches ?? {}))
+      if (patch.songId === songId && patch.position < (first?.position ?? Infinity)) first = patch;
+    return first?.id ?? null;
+  }
+
+  /** The song of a patch as it is played now: with what is otherwise tonight. */
+  private songOf(patch: Patch): Song | null {
+    const { plan, place } = this;
+    const song = plan?.songs.get(patch.songId);
+    if (!plan || !song) return null;
+    const entry = songEntryOf(plan.show, place.entryId);
+    return songTonight(song, entry?.songId === song.id ? entry.tonight : null);
+  }
+
+  /** The cue that is played with its balance; null while a patch is played as it is written. */
+  private cueInPlay(): Cue | null {
+    const { plan, place } = this;
+    if (!plan || !place.asCue || !place.cueId || this.auditioned) return null;
+    return (plan.cues[place.cueId]) ?? null;
+  }
+
+  /** The patch that is played; where the cue's own is gone, the first of its song, so that there is no silence. */
+  private patchPlayed(cue: Cue | null): Patch | null {
+    const { plan, place } = this;
+    const id = cue?.patchId ?? place.patchId;
+    if (!plan || id === null) return null;
+    const patch = plan.patches[id] as Patch | undefined;
+    if (patch || !cue) return patch ?? null;
+    const other = this.firstPatchOf(cue.songId);
+    return other === null ? null : plan.patches[other];
   }
 
   private play(cueChanged: boolean): void {
     const { plan, place } = this;
     if (!plan) return;
     const { auditioned } = this;
-    const cue =
-      place.showtime && place.cueId && !auditioned ? (plan.cues[place.cueId] ?? null) : null;
-    const patchId = cue?.patchId ?? place.patchId;
-    const patch = auditioned
-      ? patchOfAudition(auditioned)
-      : patchId
-        ? (plan.patches[patchId] ?? null)
-        : null;
-    const song = patch ? (plan.songs.get(patch.songId) ?? null) : null;
-    const tempo = song?.tempo ?? USUAL_TEMPO;
+    const cue = this.cueInPlay();
+    const patch = auditioned ? patchOfAudition(auditioned) : this.patchPlayed(cue);
+    const song = patch && this.songOf(patch);
+    const tempo = song ? tempoIn(song, cue) : USUAL_TEMPO;
     const inPlay = patch && patchInPlay(patch, { rig: plan.rig, song, cue, soloed: place.soloed });
     const inputs = [
       auditioned ?? inPlay,
@@ -165,6 +266,7 @@ export class ShowRunner {
     if (inputs.every((input, i) => input === this.playingWith[i]) && this.playingWith.length > 0)
       return;
     this.playingWith = inputs;
+    this.plays++;
     if (!inPlay) {
       this.compiled = null;
       this.controls.take(null);
@@ -174,6 +276,11 @@ export class ShowRunner {
     const { patch: played, compiled } = inPlay;
     const seconds = cue && cueChanged ? fadeSecondsOf(cue, plan.show.defaultFadeSeconds) : null;
     this.player.clock.tempo = tempo;
+    if (cueChanged && cue)
+      this.player.forgetSwitches([
+        ...Object.keys(cue.treatments),
+        ...Object.keys(cue.balance).filter((id) => cue.balance[id].lift !== undefined),
+      ]);
     if (cueChanged) this.player.clock.restart();
     const positions = cue?.controllers ?? [];
     this.stage.prepare(compiled, played, plan.sounds, seconds, positions);
@@ -185,7 +292,26 @@ export class ShowRunner {
   }
 }
 
-function patchOfAudition({ sound, transpose }: Audition): Patch {
+function patchOfAudition(audition: Audition): Patch {
+  if ('patch' in audition) return onEveryKeyboard(audition.patch);
+  const { sound, transpose } = audition;
   const layer = { ...newLayer('audition', 'Audition', sound.id), transpose };
   return { ...newPatch('audition', 'audition', 0, 'Audition'), sounds: [sound], layers: [layer] };
+}
+
+const everywhere = new WeakMap<Patch, Patch>();
+
+/** The patch with every layer on every keyboard, whatever it sends; the same patch gives the same. */
+function onEveryKeyboard(patch: Patch): Patch {
+  let played = everywhere.get(patch);
+  if (!played) {
+    const layers = patch.layers.map((layer): Layer => ({
+      ...layer,
+      keyboards: 'any',
+      channel: 'any',
+    }));
+    played = { ...patch, id: 'audition', layers };
+    everywhere.set(patch, played);
+  }
+  return played;
 }

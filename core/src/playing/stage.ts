@@ -137,7 +137,7 @@ export class Stage implements PlayerOutput {
       };
       if (recalled || level !== before?.level)
         this.parts.commands.write(COMMAND.level, 0, strip, level, arrival);
-      this.writeSource(strip, layer.source, before?.source);
+      this.writeSource(strip, layer.source, before?.source, samePatch ? seconds : null);
       if (timbre && timbre !== before?.timbre) this.timbres.set(layer.patchSoundId, timbre);
       if (timbre !== before?.timbre || !before) this.writeTimbre(layer, strip);
       if (recalled || before?.source.obeys !== layer.source.obeys || otherEars(before, layer))
@@ -324,13 +324,18 @@ export class Stage implements PlayerOutput {
     };
   }
 
-  /** Writes what a layer says of itself, as far as it differs from before. */
-  private writeSource(strip: number, { pan, sends, tone }: Layer, before?: Layer): void {
+  /** Writes what a layer says of itself, as far as it differs from before. A cue recalls its sends in any case, over seconds. */
+  private writeSource(
+    strip: number,
+    { pan, sends, tone }: Layer,
+    before: Layer | undefined,
+    seconds: Seconds | null,
+  ): void {
     const { commands } = this.parts;
     if (pan !== before?.pan) commands.write(COMMAND.pan, 0, strip, pan);
     for (const name of EFFECT_NAMES)
-      if (sends[name] !== before?.sends[name])
-        commands.write(COMMAND.send, 0, strip, BUS[name], sends[name]);
+      if (seconds !== null || sends[name] !== before?.sends[name])
+        commands.write(COMMAND.send, 0, strip, BUS[name], sends[name], seconds ?? 0);
     if (tone.low !== before?.tone.low || tone.high !== before.tone.high)
       commands.write(COMMAND.tone, 0, strip, tone.low, tone.high);
   }

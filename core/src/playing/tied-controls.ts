@@ -12,6 +12,12 @@ import type { Patch } from '../model/patch/patch.js';
 import type { TimbrePart } from '../model/patch/timbre.js';
 import type { ControllerPosition } from './obeying.js';
 
+/** A setting that a hand has moved, and where it stands now, in its own unit. */
+export interface MovedSetting {
+  target: ControlTarget;
+  value: number;
+}
+
 /** What carries out a moved control. */
 export interface ControlOutput {
   moveLayer(layerId: string, parameter: Exclude<LayerParameter, 'lift'>, value: number): void;
@@ -35,8 +41,31 @@ export class TiedControls {
   private readonly positions = new Map<string, Int16Array>();
   /** Settings that were moved away from under a control, by its id: where they stand now. */
   private readonly toPickUp = new Map<string, number>();
+  /** Settings that hands have moved since a cue or the desk put them somewhere, by their target. */
+  private readonly moved = new Map<string, MovedSetting>();
+  /** Controllers that move timbre or pan, and those that the cue has put somewhere: where they are taken to stand. */
+  private readonly standing = new Map<number, number>();
+  private isAnother = true;
+  private movements = 0;
 
   constructor(private readonly output: ControlOutput) {}
+
+  /** Rises with everything that a hand or a cue moves here, so that views know when to look. */
+  get changes(): number {
+    return this.movements;
+  }
+
+  /** Settings that hands have moved since a cue or the desk put them somewhere. */
+  get movedSettings(): Iterable<MovedSetting> {
+    return this.moved.values();
+  }
+
+  /** Where controllers stand that a cue may recall: those it has put somewhere, and those tied to timbre and pan. */
+  get positionsToRecall(): ControllerPosition[] {
+    return [...this.standing]
+      .map(([controller, value]) => ({ controller, value }))
+      .sort((a, b) => a.controller - b.controller);
+  }
 
   /**
    * Takes the controls of the patch being played. When it is another patch, what they move is put where the hands have left
@@ -49,7 +78,13 @@ export class TiedControls {
     this.patch = patch;
     this.controls = patch?.controls ?? [];
     for (const { target } of untied) if (isSwitch(target)) this.output.untied(target);
-    if (another) this.toPickUp.clear();
+    this.isAnother = another;
+    this.movements++;
+    if (another) {
+      this.toPickUp.clear();
+      this.moved.clear();
+      this.standing.clear();
+    }
     for (const control of this.controls) {
       if (control.message.kind !== 'controller') continue;
       if (another) {
@@ -57,14 +92,21 @@ export class TiedControls {
         if (position >= 0) this.carryOut(control, position);
       } else if (before && patch) {
         const setting = settingOf(control.target, patch);
-        if (setting !== null && setting !== settingOf(control.target, before))
-          this.toPickUp.set(control.id, setting);
+        if (setting === null || setting === settingOf(control.target, before)) continue;
+        this.toPickUp.set(control.id, setting);
+        this.moved.delete(JSON.stringify(control.target));
       }
     }
   }
 
-  /** A cue puts controllers where it says: what is tied to them follows, until the hand picks it up. */
+  /**
+   * A cue puts controllers where it says: what is tied to them follows, until the hand picks it up. What hands have moved in
+   * the same patch before goes back to where the cue has it; the stage has seen to levels and sends.
+   */
   recall(positions: readonly ControllerPosition[]): void {
+    if (!this.isAnother) this.putBack();
+    this.standing.clear();
+    for (const { controller, value } of positions) this.standing.set(controller, value);
     for (const { controller, value } of positions)
       for (const control of this.controls) {
         if (control.message.kind !== 'controller' || control.message.controller !== controller)
@@ -82,6 +124,10 @@ export class TiedControls {
       const positions = this.positionsOf(deviceId);
       const before = positions[data1];
       positions[data1] = data2;
+      if (this.standing.has(data1)) {
+        this.standing.set(data1, data2);
+        this.movements++;
+      }
       for (const control of this.controls)
         if (
           control.deviceId === deviceId &&
@@ -129,8 +175,31 @@ export class TiedControls {
     return positions;
   }
 
+  private putBack(): void {
+    for (const { target } of this.moved.values()) {
+      const setting = this.patch && settingOf(target, this.patch);
+      if (setting === null) continue;
+      if (target.kind === 'sound')
+        this.output.moveSound(target.patchSoundId, target.parameter, setting);
+      if (target.kind === 'layer' && target.parameter === 'pan')
+        this.output.moveLayer(target.layerId, 'pan', setting);
+      for (const control of this.controls)
+        if (control.message.kind === 'controller' && sameTarget(control.target, target))
+          this.toPickUp.set(control.id, setting);
+    }
+    this.moved.clear();
+    this.movements++;
+  }
+
   private carryOut(control: PatchControl, position: number): void {
-    const { target } = control;
+    const { target, message } = control;
+    this.movements++;
+    if (!isSwitch(target))
+      this.moved.set(JSON.stringify(target), { target, value: controlledValue(control, position) });
+    const isRecalled =
+      target.kind === 'sound' || (target.kind === 'layer' && target.parameter === 'pan');
+    if (isRecalled && message.kind === 'controller')
+      this.standing.set(message.controller, position);
     if (isSwitch(target)) {
       const on = position >= 64;
       if (this.output.isOn(target) !== on) this.output.switchTo(target, on);

@@ -13,7 +13,7 @@ describe('making a rig ready', () => {
       {
         kind: 'controlBox',
         id: 'pads',
-        showId: 'show',
+        rigId: 'show',
         position: 1,
         name: 'Pads',
         port: 'pads',

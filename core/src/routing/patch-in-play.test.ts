@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { Cue } from '../model/show/cue.js';
-import type { Song } from '../model/show/song.js';
+import { newCue, type Cue } from '../model/show/cue.js';
+import { newSong, type Song } from '../model/show/song.js';
 import { demoRig, layer, patchOf } from '../testing/fixtures.js';
 import { compileRig } from './compile.js';
 import { hears, layersHearing } from './hearing.js';
@@ -8,26 +8,14 @@ import { patchInPlay, type PlayedWith } from './patch-in-play.js';
 
 const key = { tonic: 4, spelling: 'usual', mode: 'major' } as const;
 const song: Song = {
-  id: 'song',
-  showId: 's',
-  name: 'Song',
-  lengthSeconds: 60,
-  tempo: 100,
-  metre: { beats: 4, unit: 4 },
+  ...newSong('song', 'Song'),
   fingered: key,
   sounding: { ...key, tonic: 3 },
 };
 const patch = patchOf([layer('a', { level: -3 }), layer('b', { keyboards: ['nowhere'] })], 'patch');
 const cue: Cue = {
-  id: 'cue',
-  songId: 'song',
-  position: 0,
-  name: 'cue',
-  patchId: 'patch',
+  ...newCue('cue', 'song', 0, 'cue', 'patch'),
   balance: { a: { level: -12 } },
-  controllers: [],
-  fadeSeconds: null,
-  note: '',
 };
 const played: PlayedWith = { rig: compileRig(demoRig), song, cue: null, soloed: new Set() };
 

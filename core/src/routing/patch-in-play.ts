@@ -1,7 +1,6 @@
 import type { Cue } from '../model/show/cue.js';
-import type { Song } from '../model/show/song.js';
+import { shiftOfSong, type Song } from '../model/show/song.js';
 import type { Patch } from '../model/patch/patch.js';
-import { songShift } from '../pitch/musical-keys.js';
 import { withCue } from '../setlist/recall.js';
 import { compilePatch, type CompiledPatch, type CompiledRig } from './compile.js';
 
@@ -24,7 +23,7 @@ export interface PatchInPlay {
 interface Remembered extends PatchInPlay {
   rig: CompiledRig;
   fingered: Song['fingered'] | null;
-  sounding: Song['sounding'] | null;
+  shift: number;
   cue: Cue | null;
   soloed: string;
 }
@@ -41,14 +40,14 @@ export function patchInPlay(patch: Patch, { rig, song, cue, soloed }: PlayedWith
   const ways = remembered.get(patch) ?? [];
   remembered.set(patch, ways);
   const fingered = song?.fingered ?? null;
-  const sounding = song?.sounding ?? null;
+  const shift = song ? shiftOfSong(song) : 0;
   const own = cue?.patchId === patch.id ? cue : null;
   const solo = [...soloed].sort().join();
   const known = ways.find(
     (way) =>
       way.rig === rig &&
       way.fingered === fingered &&
-      way.sounding === sounding &&
+      way.shift === shift &&
       way.cue === own &&
       way.soloed === solo,
   );
@@ -56,11 +55,11 @@ export function patchInPlay(patch: Patch, { rig, song, cue, soloed }: PlayedWith
   const played = withCue(patch, own);
   const compiled = compilePatch(played, {
     rig,
-    songShift: song ? songShift(song.fingered, song.sounding) : 0,
+    songShift: shift,
     fingered: song?.fingered,
     soloed,
   });
-  const way = { patch: played, compiled, rig, fingered, sounding, cue: own, soloed: solo };
+  const way = { patch: played, compiled, rig, fingered, shift, cue: own, soloed: solo };
   ways.unshift(way);
   ways.length = Math.min(ways.length, MOST_WAYS);
   return way;

@@ -10,7 +10,7 @@ export const COMMAND = {
   level: 3,
   /** strip, −1…1 */
   pan: 4,
-  /** strip, bus (see BUS), send dB */
+  /** strip, bus (see BUS), send dB, glide seconds */
   send: 5,
   /** semitones, strips 0–31, 32–63, 64–95, 96–127, a bit each */
   bend: 6,

@@ -30,7 +30,10 @@ export class Strips {
   private readonly heardRight = new Float64Array(STRIPS);
   private readonly heardSend = new Float64Array(STRIPS * BUSES);
   private readonly pan = new Float64Array(STRIPS);
+  private readonly sendLevel: Glide[] = [];
+  /** Where each send is going as a gain, and when it is there: mostly it is. */
   private readonly sendGain = new Float64Array(STRIPS * BUSES);
+  private readonly sendArrives = new Float64Array(STRIPS * BUSES);
   private readonly lowShelf: ShelfFilter[] = [];
   private readonly highShelf: ShelfFilter[] = [];
   private readonly brightness: Glide[] = [];
@@ -50,6 +53,7 @@ export class Strips {
       this.expression.push(new Glide(1));
       this.brightness.push(new Glide(0));
       this.bend.push(new Glide(0));
+      for (let bus = 0; bus < BUSES; bus++) this.sendLevel.push(new Glide(SILENCE_DB));
       this.lowShelf.push(new ShelfFilter('low', sampleRate));
       this.highShelf.push(new ShelfFilter('high', sampleRate));
     }
@@ -71,8 +75,11 @@ export class Strips {
     this.pan[s] = pan;
   }
 
-  setSend(s: number, bus: number, level: number): void {
-    this.sendGain[s * BUSES + bus] = gainFromDb(level);
+  setSend(s: number, bus: number, level: number, seconds: Seconds, now: Seconds): void {
+    const at = s * BUSES + bus;
+    this.sendLevel[at].to(level, seconds, now);
+    this.sendGain[at] = gainFromDb(level);
+    this.sendArrives[at] = now + seconds;
   }
 
   /** @param rests true while nothing sounds on it, so that it need not glide */
@@ -111,7 +118,7 @@ export class Strips {
     this.heardRight[s] = 0;
     this.pan[s] = 0;
     for (let bus = 0; bus < BUSES; bus++) {
-      this.sendGain[s * BUSES + bus] = 0;
+      this.setSend(s, bus, SILENCE_DB, 0, now);
       this.heardSend[s * BUSES + bus] = 0;
     }
     for (const shelf of [this.lowShelf[s], this.highShelf[s]]) {
@@ -131,7 +138,7 @@ export class Strips {
     this.heardLeft[s] = gain * Math.cos(angle) * Math.SQRT2;
     this.heardRight[s] = gain * Math.sin(angle) * Math.SQRT2;
     for (let bus = 0; bus < BUSES; bus++)
-      this.heardSend[s * BUSES + bus] = this.sendGain[s * BUSES + bus];
+      this.heardSend[s * BUSES + bus] = this.sendAt(s * BUSES + bus, now);
     this.lowShelf[s].rest();
     this.highShelf[s].rest();
   }
@@ -213,7 +220,7 @@ export class Strips {
     this.meters[s] = peak;
     this.heardLeft[s] = toLeft;
     this.heardRight[s] = toRight;
-    for (let bus = 0; bus < BUSES; bus++) this.send(s, bus, from, to, output.buses[bus]);
+    for (let bus = 0; bus < BUSES; bus++) this.send(s, bus, from, to, now, output.buses[bus]);
     return true;
   }
 
@@ -224,10 +231,10 @@ export class Strips {
     return Number.isFinite(sum) && Number.isFinite(left[to - 1] + right[to - 1]);
   }
 
-  private send(s: number, bus: number, from: number, to: number, into: Stereo): void {
+  private send(s: number, bus: number, from: number, to: number, now: Seconds, into: Stereo): void {
     const at = s * BUSES + bus;
     const before = this.heardSend[at];
-    const after = this.sendGain[at];
+    const after = this.sendAt(at, now);
     this.heardSend[at] = after;
     if (before === 0 && after === 0) return;
     const { left, right } = this.mix;
@@ -238,6 +245,10 @@ export class Strips {
       into.left[i] += left[i] * gain;
       into.right[i] += right[i] * gain;
     }
+  }
+
+  private sendAt(at: number, now: Seconds): number {
+    return now >= this.sendArrives[at] ? this.sendGain[at] : gainFromDb(this.sendLevel[at].at(now));
   }
 
   private gainAt(s: number, now: Seconds): number {

@@ -185,6 +185,7 @@ export class VoiceEngine {
     const a = record[ARGUMENTS];
     const b = record[ARGUMENTS + 1];
     const c = record[ARGUMENTS + 2];
+    const d = record[ARGUMENTS + 3];
     const { strips, now } = this;
     switch (record[0]) {
       case COMMAND.start:
@@ -203,7 +204,7 @@ export class VoiceEngine {
         strips.setPan(a, b);
         break;
       case COMMAND.send:
-        strips.setSend(a, b, c);
+        strips.setSend(a, b, c, d, now);
         break;
       case COMMAND.bend:
         for (let s = 0; s < STRIPS; s++)

@@ -1,20 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { newPatch } from '../model/patch/patch.js';
-import type { Cue } from '../model/show/cue.js';
+import { newCue } from '../model/show/cue.js';
 import { whyPatchStays } from './removing.js';
 
 const patches = ['one', 'two'].map((id, i) => newPatch(id, 'song', i, id));
-const cue = (name: string, patchId: string): Cue => ({
-  id: name,
-  songId: 'song',
-  position: 0,
-  name,
-  patchId,
-  balance: {},
-  controllers: [],
-  fadeSeconds: null,
-  note: '',
-});
+const cue = (name: string, patchId: string) => newCue(name, 'song', 0, name, patchId);
 
 describe('a patch', () => {
   it('stays while cues play it, and they are named', () => {

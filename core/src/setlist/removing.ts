@@ -1,5 +1,6 @@
 import type { Patch } from '../model/patch/patch.js';
 import type { Cue } from '../model/show/cue.js';
+import type { Show } from '../model/show/show.js';
 
 /** Why a patch of a song cannot be removed, in a few words; an empty text when it can. */
 export function whyPatchStays(
@@ -10,4 +11,11 @@ export function whyPatchStays(
   const users = cuesOfSong.filter((cue) => cue.patchId === patchId).map(({ name }) => name);
   if (users.length > 0) return `cues play it: ${users.join(', ')}`;
   return patchesOfSong.length < 2 ? 'the song has no other' : '';
+}
+
+/** The shows in whose running order a song stands. */
+export function showsWith(songId: string, shows: readonly Show[]): Show[] {
+  return shows.filter(({ order }) =>
+    order.some((entry) => entry.kind === 'song' && entry.songId === songId),
+  );
 }

@@ -1,8 +1,8 @@
 import { clockTime } from '../units/times.js';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Cue } from '../model/show/cue.js';
-import type { OrderEntry } from '../model/show/show.js';
+import { newCue, type Cue } from '../model/show/cue.js';
+import { songEntry, type OrderEntry } from '../model/show/show.js';
 import type { Song } from '../model/show/song.js';
 import { layer, patchOf } from '../testing/fixtures.js';
 import { Glide } from '../clock/glide.js';
@@ -12,21 +12,13 @@ import { stepIndex, steps, timeline, totalSeconds } from './running-order.js';
 const song = (id: string, lengthSeconds: number) => ({ id, name: id, lengthSeconds }) as Song;
 const songs = new Map([song('one', 370), song('two', 440)].map((s) => [s.id, s]));
 const order: OrderEntry[] = [
-  { kind: 'song', id: 'e1', songId: 'one' },
+  songEntry('e1', 'one'),
   { kind: 'talk', id: 'e2', name: 'talk', lengthSeconds: 120 },
-  { kind: 'song', id: 'e3', songId: 'gone' },
-  { kind: 'song', id: 'e4', songId: 'two' },
+  songEntry('e3', 'gone'),
+  songEntry('e4', 'two'),
 ];
 const cue = (id: string, songId: string, position: number, more: Partial<Cue> = {}): Cue => ({
-  id,
-  songId,
-  position,
-  name: id,
-  patchId: 'patch',
-  balance: {},
-  controllers: [],
-  fadeSeconds: null,
-  note: '',
+  ...newCue(id, songId, position, id, 'patch'),
   ...more,
 });
 
@@ -45,13 +37,13 @@ describe('the running order in time', () => {
   it('lists the steps of the show in playing order, whatever order the cues come in', () => {
     const all = steps(order, songs, [cue('b', 'two', 1), cue('a', 'two', 0), cue('x', 'gone', 0)]);
     expect(all).toEqual([
-      { songId: 'one', cueId: null, songNumber: 0, cueNumber: 0 },
-      { songId: 'two', cueId: 'a', songNumber: 1, cueNumber: 0 },
-      { songId: 'two', cueId: 'b', songNumber: 1, cueNumber: 1 },
+      { entryId: 'e1', songId: 'one', cueId: null, songNumber: 0, cueNumber: 0 },
+      { entryId: 'e4', songId: 'two', cueId: 'a', songNumber: 1, cueNumber: 0 },
+      { entryId: 'e4', songId: 'two', cueId: 'b', songNumber: 1, cueNumber: 1 },
     ]);
-    expect(stepIndex(all, 'two', 'b')).toBe(2);
-    expect(stepIndex(all, 'two', 'gone')).toBe(1);
-    expect(stepIndex(all, 'gone', null)).toBe(-1);
+    expect(stepIndex(all, { entryId: null, songId: 'two', cueId: 'b' })).toBe(2);
+    expect(stepIndex(all, { entryId: 'e4', songId: 'two', cueId: 'gone' })).toBe(1);
+    expect(stepIndex(all, { entryId: 'gone', songId: 'gone', cueId: null })).toBe(-1);
   });
 });
 

@@ -10,7 +10,7 @@ export function keyboard(id: string, changes: Partial<Keyboard> = {}): Keyboard 
   return {
     kind: 'keyboard',
     id,
-    showId: 'show',
+    rigId: 'show',
     position: 0,
     name: id === 'upper' ? 'Upper keys' : 'Lower keys',
     port: id,

@@ -2,9 +2,9 @@ import type { Sound } from '../model/library/sound.js';
 import { newLayer } from '../model/patch/layer.js';
 import { newPatch, newPatchSound, type Patch } from '../model/patch/patch.js';
 import type { Device } from '../model/rig/rig.js';
-import type { Cue } from '../model/show/cue.js';
-import type { Show } from '../model/show/show.js';
-import type { Song } from '../model/show/song.js';
+import { newCue, type Cue } from '../model/show/cue.js';
+import { newShow, songEntry, type Show } from '../model/show/show.js';
+import { newSong, type Song } from '../model/show/song.js';
 import { PlayerHost } from '../playing/player-host.js';
 import { Player } from '../playing/player.js';
 import { ShowRunner, type ShowPlan } from '../playing/show-runner.js';
@@ -19,7 +19,7 @@ export const devices: Device[] = [
   {
     kind: 'keyboard',
     id: 'upper',
-    showId: 's',
+    rigId: 's',
     position: 0,
     name: 'Upper',
     port: 'upper port',
@@ -32,7 +32,7 @@ export const devices: Device[] = [
   {
     kind: 'controlBox',
     id: 'pads',
-    showId: 's',
+    rigId: 's',
     position: 1,
     name: 'Pads',
     port: 'pad port',
@@ -43,7 +43,7 @@ export const devices: Device[] = [
   {
     kind: 'pedal',
     id: 'right',
-    showId: 's',
+    rigId: 's',
     position: 2,
     name: 'Right pedal',
     port: 'upper port',
@@ -54,7 +54,7 @@ export const devices: Device[] = [
   {
     kind: 'module',
     id: 'module',
-    showId: 's',
+    rigId: 's',
     position: 3,
     name: 'Module',
     port: 'module port',
@@ -63,12 +63,8 @@ export const devices: Device[] = [
 ];
 const key = { tonic: 0, spelling: 'usual', mode: 'major' } as const;
 export const song: Song = {
-  id: 'song',
-  showId: 's',
-  name: 'Song',
+  ...newSong('song', 'Song'),
   lengthSeconds: 60,
-  tempo: 100,
-  metre: { beats: 4, unit: 4 },
   fingered: key,
   sounding: { ...key, tonic: 2 },
 };
@@ -83,15 +79,7 @@ export const cueOf = (
   patchId: string,
   more: Partial<Cue> = {},
 ): Cue => ({
-  id,
-  songId: 'song',
-  position,
-  name: id,
-  patchId,
-  balance: {},
-  controllers: [],
-  fadeSeconds: null,
-  note: '',
+  ...newCue(id, 'song', position, id, patchId),
   ...more,
 });
 export const cues = {
@@ -100,15 +88,9 @@ export const cues = {
   three: cueOf('three', 2, 'second', { controllers: [{ controller: 11, value: 64 }] }),
 };
 export const show: Show = {
-  id: 's',
-  name: 'Show',
-  date: '2027-01-01',
-  place: '',
+  ...newShow('s', 'Show', '2027-01-01', 's'),
   slotSeconds: 60,
-  defaultFadeSeconds: 1.5,
-  heldNotes: 'finish',
-  middleC: 4,
-  order: [{ kind: 'song', id: 'entry', songId: 'song' }],
+  order: [songEntry('entry', 'song')],
   controls: [
     { action: 'nextCue', deviceId: 'pads', message: { kind: 'note', note: 39 } },
     { action: 'nextCue', deviceId: 'right', message: { kind: 'controller', controller: 80 } },

@@ -2,15 +2,21 @@ import type { Treatment } from '../model/patch/treatment.js';
 import type { Beats } from '../units/times.js';
 import { ArpeggioStage } from './arpeggio.js';
 import { ChordStage } from './chord.js';
+import { DoublingStage } from './doubling.js';
+import { LatchStage } from './latch.js';
 import type { NoteSink, StageSurroundings } from './note-stage.js';
 import { RestrikeStage } from './restrike.js';
 import { SieveStage } from './sieve.js';
+import { StrumStage } from './strum.js';
 
 type Link = { id: string } & (
   | { kind: 'arpeggio'; stage: ArpeggioStage }
   | { kind: 'chord'; stage: ChordStage }
   | { kind: 'restrike'; stage: RestrikeStage }
   | { kind: 'sieve'; stage: SieveStage }
+  | { kind: 'doubling'; stage: DoublingStage }
+  | { kind: 'strum'; stage: StrumStage }
+  | { kind: 'latch'; stage: LatchStage }
 );
 
 /**
@@ -64,6 +70,8 @@ export class Chain implements NoteSink {
       if (link.kind === 'chord' && treatment.kind === 'chord') link.stage.set(treatment);
       if (link.kind === 'restrike' && treatment.kind === 'restrike') link.stage.set(treatment);
       if (link.kind === 'sieve' && treatment.kind === 'sieve') link.stage.set(treatment);
+      if (link.kind === 'doubling' && treatment.kind === 'doubling') link.stage.set(treatment);
+      if (link.kind === 'strum' && treatment.kind === 'strum') link.stage.set(treatment);
     });
     this.advance(this.around.clock.horizon);
   }
@@ -110,5 +118,11 @@ function linkOf(treatment: Treatment, sink: NoteSink, around: StageSurroundings)
       return { id, kind: 'restrike', stage: new RestrikeStage(sink, around, treatment) };
     case 'sieve':
       return { id, kind: 'sieve', stage: new SieveStage(sink, around, treatment) };
+    case 'doubling':
+      return { id, kind: 'doubling', stage: new DoublingStage(sink, around, treatment) };
+    case 'strum':
+      return { id, kind: 'strum', stage: new StrumStage(sink, around, treatment) };
+    case 'latch':
+      return { id, kind: 'latch', stage: new LatchStage(sink, around) };
   }
 }

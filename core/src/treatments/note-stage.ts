@@ -33,6 +33,11 @@ export class NotesUntil<T> {
     this.notes.set(id, { note, until: Infinity });
   }
 
+  /** The note, which goes on; undefined when it is none of these. */
+  find(id: number): T | undefined {
+    return this.notes.get(id)?.note;
+  }
+
   /** The note, which ends at a beat now; undefined when it is none of these. */
   end(id: number, beat: Beats): T | undefined {
     const known = this.notes.get(id);

@@ -1,20 +1,18 @@
 import { coverage, remarks } from '@pentachord/core/coverage';
-import { isKeyboard, type Patch, type ShowDocument, type Sound } from '@pentachord/core/model';
+import { isKeyboard, type Patch, type Repertoire, type Sound } from '@pentachord/core/model';
 import { songShift } from '@pentachord/core/pitch';
 import { compilePatch, compileRig, trace, VERDICT } from '@pentachord/core/routing';
 import { withCue } from '@pentachord/core/setlist';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { fillDemo, fillLibrary } from './fill.js';
+import { bringDemo, fillIn } from './fill.js';
 import { serverUnderTest } from '../testing/server-under-test.js';
 
 let server: Awaited<ReturnType<typeof serverUnderTest>>;
-let document: ShowDocument;
+let document: Repertoire;
 let sounds: ReadonlyMap<string, Sound>;
 beforeAll(async () => {
   server = await serverUnderTest();
-  const found = await server.store.document('demo-show');
-  if (!found) throw new Error('the demo is not there');
-  document = found;
+  document = await server.store.repertoire();
   sounds = new Map((await server.store.sounds()).map(({ value }) => [value.id, value]));
 });
 afterAll(() => server.close());
@@ -66,7 +64,7 @@ describe('the demo', () => {
   });
 
   it('ties its show controls to things that the devices have', () => {
-    for (const { deviceId, message } of document.show.value.controls) {
+    for (const { deviceId, message } of document.shows[0].value.controls) {
       const device = devices().find((d) => d.id === deviceId);
       if (device?.kind === 'controlBox' && message.kind === 'note')
         expect(device.padNotes).toContain(message.note);
@@ -106,9 +104,10 @@ describe('the demo', () => {
     if (!piano) throw new Error('the felt piano is not there');
     const favourite = { ...piano.value, favourite: true };
     await server.store.save('sounds', { revision: piano.revision, value: favourite });
-    await fillLibrary(server.store);
-    await fillDemo(server.store);
+    await fillIn(server.store, false);
+    await bringDemo(server.store);
     expect((await server.store.find('sounds', 'house-felt-piano'))?.value.favourite).toBe(true);
-    expect(await server.store.shows()).toHaveLength(1);
+    expect(await server.store.all('shows')).toHaveLength(1);
+    expect(await server.store.repertoire()).toEqual(document);
   });
 });

@@ -1,14 +1,25 @@
-import type { Kind, OrderEntry, Show, ValueOf } from '@pentachord/core/model';
+import {
+  newShow,
+  songEntry,
+  type Kind,
+  type OrderEntry,
+  type Show,
+  type ValueOf,
+} from '@pentachord/core/model';
 import type { Store } from '../store/store.js';
 import { HARBOUR_REEDS, houseLibrary } from './library.js';
 import { demoKeepsakes } from './keepsakes.js';
-import { DEMO_CONTROLS, DEMO_RIG } from './rig.js';
+import { DEMO_CONTROLS, DEMO_RIG, STAND_INS } from './rig.js';
 import { demoSongs, type DemoSong } from './songs.js';
 
-/** What a database holds from the beginning: the house sounds, and in an empty one the demo. */
-export async function fillIn(store: Store): Promise<void> {
+/** The demo show's id. */
+export const DEMO_SHOW = 'demo-show';
+
+/** What a database holds: the house sounds, a rig of stand-ins if there is none, and from the beginning the demo, if wished. */
+export async function fillIn(store: Store, isNew: boolean, demo = true): Promise<void> {
   await fillLibrary(store);
-  await fillDemo(store);
+  await fillRig(store);
+  if (isNew && demo) await bringDemo(store);
 }
 
 /** Adds the house sounds that the library does not hold yet; what the player changed on the others stays. */
@@ -18,44 +29,89 @@ export async function fillLibrary(store: Store): Promise<void> {
     if (!present.has(sound.id)) await create(store, 'sounds', sound);
 }
 
-/** Fills an empty database with the demo show, wholly or not at all. */
-export async function fillDemo(store: Store): Promise<void> {
-  if (await store.isEmpty()) await store.together(createDemo);
+/** Puts the stand-ins up as a rig where there is none, so that the first show can be played. */
+export async function fillRig(store: Store): Promise<void> {
+  if (!(await store.hasNone('rigs')) || !(await store.hasNone('devices'))) return;
+  await store.together(async (inside) => {
+    await create(inside, 'rigs', STAND_INS);
+    for (const device of DEMO_RIG) await create(inside, 'devices', device);
+  });
 }
 
-async function createDemo(store: Store): Promise<void> {
-  const songs = demoSongs();
-  const show = demoShow(songs);
-  // The running order points to songs that point to the show, so the show is saved first without it.
-  await create(store, 'shows', { ...show, order: [], controls: [] });
-  for (const device of DEMO_RIG) await create(store, 'devices', device);
-  await create(store, 'sounds', HARBOUR_REEDS);
-  for (const { song, patches, cues } of songs) {
-    await create(store, 'songs', song);
-    for (const patch of patches) await create(store, 'patches', patch);
-    for (const cue of cues) await create(store, 'cues', cue);
-  }
-  for (const keepsake of demoKeepsakes(songs)) await create(store, 'keepsakes', keepsake);
-  const outcome = await store.save('shows', { revision: 1, value: show });
-  if (outcome.kind !== 'done') throw new Error('the demo’s running order could not be saved');
+/** Brings the demo show, or what of it is not there; what the player has changed of the rest stays. */
+export async function bringDemo(store: Store): Promise<void> {
+  await store.together(async (inside) => {
+    const rigId = await standInRig(inside);
+    await createMissing(inside, 'sounds', HARBOUR_REEDS);
+    const songs = demoSongs();
+    for (const { song, patches, cues } of songs) {
+      // A song that is there is the player's as it is, with its patches and cues.
+      if (await inside.find('songs', song.id)) continue;
+      await create(inside, 'songs', song);
+      for (const patch of patches) await create(inside, 'patches', patch);
+      for (const cue of cues) await create(inside, 'cues', cue);
+    }
+    for (const keepsake of demoKeepsakes(songs)) await createMissing(inside, 'keepsakes', keepsake);
+    await createMissing(inside, 'shows', demoShow(songs, rigId));
+  });
 }
 
-function demoShow(songs: DemoSong[]): Show {
-  const order: OrderEntry[] = songs.map(({ song }) => ({
-    kind: 'song',
-    id: `entry-${song.id}`,
-    songId: song.id,
-  }));
+/**
+ * Removes the demo whole: its show, its songs and what it keeps. A song that stands in another show stays, with all that
+ * belongs to it; the names of these are given back.
+ */
+export async function removeDemo(store: Store): Promise<string[]> {
+  const kept: string[] = [];
+  await store.together(async (inside) => {
+    const songs = demoSongs();
+    await removeIfThere(inside, 'shows', DEMO_SHOW);
+    const stand = new Set(
+      (await inside.all('shows')).flatMap(({ value }) =>
+        value.order.flatMap((entry) => (entry.kind === 'song' ? [entry.songId] : [])),
+      ),
+    );
+    for (const { song } of songs) {
+      const found = await inside.find('songs', song.id);
+      if (!found) continue;
+      if (stand.has(song.id)) {
+        kept.push(found.value.name);
+        continue;
+      }
+      for (const { value } of await inside.all('cues'))
+        if (value.songId === song.id) await removeIfThere(inside, 'cues', value.id);
+      await removeIfThere(inside, 'songs', song.id);
+    }
+    for (const { id } of demoKeepsakes(songs)) await removeIfThere(inside, 'keepsakes', id);
+    const playsReeds = (await inside.all('patches')).some(({ value }) =>
+      value.sounds.some(({ librarySoundId }) => librarySoundId === HARBOUR_REEDS.id),
+    );
+    if (!playsReeds) await removeIfThere(inside, 'sounds', HARBOUR_REEDS.id);
+  });
+  return kept;
+}
+
+/** The rig of the stand-ins, wherever its upper keys stand now; put up if it is not there. */
+async function standInRig(store: Store): Promise<string> {
+  const upper = await store.find('devices', DEMO_RIG[0].id);
+  const rigId = upper?.value.rigId ?? STAND_INS.id;
+  await createMissing(
+    store,
+    'rigs',
+    STAND_INS.id === rigId ? STAND_INS : { ...STAND_INS, id: rigId },
+  );
+  for (const device of DEMO_RIG) await createMissing(store, 'devices', { ...device, rigId });
+  return rigId;
+}
+
+function demoShow(songs: DemoSong[], rigId: string): Show {
+  const order: OrderEntry[] = songs.map(({ song }) => songEntry(`entry-${song.id}`, song.id));
   order.splice(3, 0, { kind: 'talk', id: 'entry-demo-talk', name: 'talk', lengthSeconds: 120 });
   return {
-    id: 'demo-show',
-    name: 'Night Tide at Pier Nine',
-    date: '2027-08-14',
+    ...newShow(DEMO_SHOW, 'Night Tide at Pier Nine', '2027-08-14', rigId),
     place: 'Pier Nine, harbour festival',
+    doors: '19:30',
+    start: '20:15',
     slotSeconds: 55 * 60,
-    defaultFadeSeconds: 1.5,
-    heldNotes: 'finish',
-    middleC: 4,
     order,
     controls: DEMO_CONTROLS,
   };
@@ -65,4 +121,20 @@ async function create<K extends Kind>(store: Store, kind: K, value: ValueOf<K>):
   const outcome = await store.save(kind, { revision: 0, value });
   if (outcome.kind !== 'done')
     throw new Error(`${kind} ${value.id} could not be created: ${outcome.kind}`);
+}
+
+async function createMissing<K extends Kind>(
+  store: Store,
+  kind: K,
+  value: ValueOf<K>,
+): Promise<void> {
+  if (!(await store.find(kind, value.id))) await create(store, kind, value);
+}
+
+async function removeIfThere(store: Store, kind: Kind, id: string): Promise<void> {
+  const found = await store.find(kind, id);
+  if (!found) return;
+  const outcome = await store.remove(kind, id, found.revision);
+  if (outcome && outcome.kind !== 'done')
+    throw new Error(`${kind} ${id} could not be removed: ${outcome.kind}`);
 }

@@ -1,14 +1,16 @@
-import type { Device, ShowControl } from '@pentachord/core/model';
+import type { Device, Rig, ShowControl } from '@pentachord/core/model';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 
-const showId = 'demo-show';
+/** The rig that ships: nothing of it has to be bought. */
+export const STAND_INS: Rig = { id: 'stand-ins', name: 'Stand-ins' };
+const rigId = STAND_INS.id;
 
 /** Two keyboards, a pad box, three pedals and a sound module, all of them stand-ins. */
 export const DEMO_RIG: Device[] = [
   {
     kind: 'keyboard',
     id: 'demo-upper',
-    showId,
+    rigId,
     position: 0,
     name: 'Upper keys',
     port: 'stand-in upper keys',
@@ -21,7 +23,7 @@ export const DEMO_RIG: Device[] = [
   {
     kind: 'keyboard',
     id: 'demo-lower',
-    showId,
+    rigId,
     position: 1,
     name: 'Lower keys',
     port: 'stand-in lower keys',
@@ -34,7 +36,7 @@ export const DEMO_RIG: Device[] = [
   {
     kind: 'controlBox',
     id: 'demo-pads',
-    showId,
+    rigId,
     position: 2,
     name: 'Pads',
     port: 'stand-in pads',
@@ -45,7 +47,7 @@ export const DEMO_RIG: Device[] = [
   {
     kind: 'pedal',
     id: 'demo-sustain',
-    showId,
+    rigId,
     position: 3,
     name: 'Sustain pedal',
     port: 'stand-in upper keys',
@@ -56,7 +58,7 @@ export const DEMO_RIG: Device[] = [
   {
     kind: 'pedal',
     id: 'demo-expression',
-    showId,
+    rigId,
     position: 4,
     name: 'Expression pedal',
     port: 'stand-in upper keys',
@@ -67,7 +69,7 @@ export const DEMO_RIG: Device[] = [
   {
     kind: 'pedal',
     id: 'demo-right-pedal',
-    showId,
+    rigId,
     position: 5,
     name: 'Right pedal',
     port: 'stand-in lower keys',
@@ -78,7 +80,7 @@ export const DEMO_RIG: Device[] = [
   {
     kind: 'module',
     id: 'demo-module',
-    showId,
+    rigId,
     position: 6,
     name: 'Harbour module',
     port: 'stand-in module',

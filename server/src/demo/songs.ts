@@ -1,7 +1,9 @@
 import {
+  newCue,
   newLayer,
   newPatch,
   newPatchSound,
+  newSong,
   type Cue,
   type Layer,
   type Patch,
@@ -57,7 +59,7 @@ function patch(
   };
 }
 
-type CueChanges = Partial<Pick<Cue, 'balance' | 'controllers' | 'fadeSeconds' | 'note'>>;
+type CueChanges = Partial<Omit<Cue, 'id' | 'songId' | 'position' | 'name' | 'patchId'>>;
 
 function cue(
   songId: string,
@@ -67,21 +69,13 @@ function cue(
   changes: CueChanges = {},
 ): Cue {
   return {
-    id: `${songId}-cue-${position + 1}`,
-    songId,
-    position,
-    name,
-    patchId,
-    balance: {},
-    controllers: [],
-    fadeSeconds: null,
-    note: '',
+    ...newCue(`${songId}-cue-${position + 1}`, songId, position, name, patchId),
     ...changes,
   };
 }
 
-function song(id: string, name: string, rest: Omit<Song, 'id' | 'showId' | 'name'>): Song {
-  return { id, showId: 'demo-show', name, ...rest };
+function song(id: string, name: string, rest: Partial<Song>): Song {
+  return { ...newSong(id, name), ...rest };
 }
 
 function saltglass(): DemoSong {
@@ -511,5 +505,15 @@ export function demoSongs(): DemoSong[] {
     nineBells(),
     lowWaterMark(),
     lanternSong(),
-  ];
+  ].map(spreadOut);
+}
+
+/** The song with its cues evenly over its time. */
+function spreadOut({ song, patches, cues }: DemoSong): DemoSong {
+  const apart = song.lengthSeconds / cues.length;
+  return {
+    song,
+    patches,
+    cues: cues.map((one, at) => ({ ...one, atSeconds: Math.round(apart * at) })),
+  };
 }

@@ -2,7 +2,7 @@ import {
   faultSchema,
   keepsakeListSchema,
   savedSchemas,
-  showDocumentSchema,
+  repertoireSchema,
   type KeptContent,
   type Patch,
   type Saved,
@@ -23,18 +23,19 @@ async function readPatch(): Promise<Saved<Patch>> {
   return savedSchemas.patches.parse((await server.http.get(PATCH).expect(200)).body);
 }
 async function everything(): Promise<unknown> {
-  return (await server.http.get(`${SHOW}/document`)).body;
+  return (await server.http.get('/api/repertoire').expect(200)).body;
 }
 
 describe('reading', () => {
   it('tells its health', async () => {
     const { body } = await server.http.get('/api/health').expect(200);
-    expect(body).toEqual({ status: 'ok', version: '0.0.0', schemaVersion: 4 });
+    expect(body).toEqual({ status: 'ok', version: '0.0.0', schemaVersion: 5 });
   });
 
   it('gives the whole demo show, of the length and order it should have', async () => {
-    const document = showDocumentSchema.parse(await everything());
-    const order = document.show.value.order;
+    const document = repertoireSchema.parse(await everything());
+    const [{ value }] = document.shows;
+    const { order } = value;
     expect(order.map((entry) => entry.kind)).toEqual([
       'song',
       'song',
@@ -57,23 +58,22 @@ describe('reading', () => {
     expect(document.cues.filter((c) => c.value.songId === 'demo-copper-weather')).toHaveLength(5);
   });
 
-  it('reads a show in ten statements, whatever its size', async () => {
+  it('reads the repertoire in eleven statements, whatever its size', async () => {
     let statements = 0;
     server.knex.on('query', () => statements++);
-    await server.store.document('demo-show');
+    await server.store.repertoire();
     // And the two that make one moment of them.
-    expect(statements).toBeLessThanOrEqual(12);
+    expect(statements).toBeLessThanOrEqual(13);
   });
 
   it('answers 404 in JSON for what is not there', async () => {
-    for (const path of ['/api/songs/none', '/api/shows/none/document', '/api/nothing']) {
+    for (const path of ['/api/songs/none', '/api/nothing']) {
       const { body } = await server.http.get(path).expect(404);
       expect(faultSchema.parse(body).error.code).toBe('not-found');
     }
   });
 
-  it('lists shows and the sound library', async () => {
-    expect((await server.http.get('/api/shows')).body).toHaveLength(1);
+  it('lists the sound library', async () => {
     expect((await server.http.get('/api/sounds')).body.length).toBeGreaterThanOrEqual(7);
   });
 });
@@ -122,12 +122,44 @@ describe('saving', () => {
     await server.http.put('/api/songs/new-song').send({ revision: 1, value }).expect(409);
   });
 
-  it('removes a song with its patches, cues and place in the order', async () => {
-    await server.http.delete('/api/songs/demo-nine-bells?revision=1').expect(204);
-    const document = showDocumentSchema.parse(await everything());
+  it('keeps a song that stands in a show and names the show; else it goes with its patches and cues', async () => {
+    const path = '/api/songs/demo-nine-bells?revision=1';
+    const { body } = await server.http.delete(path).expect(409);
+    expect(faultSchema.parse(body).error).toMatchObject({
+      code: 'in-use',
+      message:
+        'This song cannot be removed: it stands in the show “Night Tide at Pier Nine”. Nothing was changed.',
+    });
+    const { body: show } = await server.http.get(SHOW);
+    show.value.order = show.value.order.filter(
+      (entry: { songId?: string }) => entry.songId !== 'demo-nine-bells',
+    );
+    await server.http.put(SHOW).send(show).expect(200);
+    await server.http.delete(path).expect(204);
+    const document = repertoireSchema.parse(await everything());
     expect(document.songs).toHaveLength(6);
-    expect(document.show.value.order).toHaveLength(7);
     expect(JSON.stringify(document)).not.toContain('nine-bells');
+  });
+
+  it('removes the demo whole but for what another show needs, and brings back what is missing', async () => {
+    const { body: show } = await server.http.get(SHOW);
+    const other = { ...show.value, id: 'another', name: 'Another night', controls: [] };
+    other.order = other.order.slice(0, 1);
+    await server.http.put('/api/shows/another').send({ revision: 0, value: other }).expect(201);
+    const { body } = await server.http.delete('/api/demo').expect(200);
+    expect(body).toEqual({ kept: ['Saltglass'] });
+    const left = repertoireSchema.parse(await everything());
+    expect(left.shows.map(({ value }) => value.name)).toEqual(['Another night']);
+    expect(left.songs.map(({ value }) => value.name)).toEqual(['Saltglass']);
+    expect(left.cues.length).toBe(4);
+    expect(left.devices.length).toBe(7);
+    expect(await server.store.keepsakes()).toEqual([]);
+    await server.http.put('/api/demo').expect(204);
+    const again = repertoireSchema.parse(await everything());
+    expect(again.songs).toHaveLength(7);
+    expect(again.shows).toHaveLength(2);
+    await server.http.put('/api/demo').expect(204);
+    expect(repertoireSchema.parse(await everything())).toEqual(again);
   });
 
   it('keeps a patch that a cue still uses', async () => {
@@ -142,8 +174,8 @@ describe('saving', () => {
     show.value.heldNotes = 'cut';
     const { body: saved } = await server.http.put(SHOW).send(show).expect(200);
     expect(saved.value).toEqual(show.value);
-    const document = showDocumentSchema.parse(await everything());
-    expect(document.show).toEqual(saved);
+    const document = repertoireSchema.parse(await everything());
+    expect(document.shows).toEqual([saved]);
     for (const device of document.devices) {
       const path = `/api/devices/${device.value.id}`;
       const { body } = await server.http.put(path).send(device).expect(200);
@@ -193,8 +225,7 @@ describe('what the player keeps', () => {
     const content = { kind: 'layer', sound, layer, treatments: [], controls: [] };
     const value = { id: 'kept', name: 'Kept', favourite: false, content };
     await server.http.put(path).send({ revision: 0, value }).expect(201);
-    const { songId } = (await readPatch()).value;
-    await server.http.delete(`/api/songs/${songId}?revision=1`).expect(204);
+    await server.http.delete('/api/demo').expect(200);
     expect(await listed()).toHaveLength(1);
   });
 
@@ -267,7 +298,7 @@ describe('bad input', () => {
       .send({ revision, value: { ...value, name } })
       .expect(200);
     expect((await readPatch()).value.name).toBe(name);
-    await server.http.get(`${SHOW}/document`).expect(200);
+    await server.http.get('/api/repertoire').expect(200);
   });
 
   it('refuses a key that would reach into every object, and more balance than a cue can have', async () => {

@@ -94,7 +94,7 @@ function answer(response: Response, kind: Kind, outcome: Outcome<ValueOf<Kind>>)
     case 'in-use':
       sendFault(response, {
         code: 'in-use',
-        message: `This ${name} is still used elsewhere. Nothing was changed.`,
+        message: `This ${name} cannot be removed: ${outcome.words}. Nothing was changed.`,
       });
   }
 }

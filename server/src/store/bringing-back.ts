@@ -35,13 +35,9 @@ export async function readFrom<T>(file: string, work: (store: Store) => Promise<
 /** What is in a backup, and how it differs from what is open. */
 export async function lookInto(file: string, present: Store | null): Promise<BackupContent> {
   return readFrom(file, async (backup) => {
-    const [songs, patches, cues] = await Promise.all([
-      backup.all('songs'),
-      backup.all('patches'),
-      backup.all('cues'),
-    ]);
-    const shows = (await backup.all('shows')).map(({ value: { id, name, date } }) => {
-      const own = new Set(songs.filter((s) => s.value.showId === id).map((s) => s.value.id));
+    const [patches, cues] = await Promise.all([backup.all('patches'), backup.all('cues')]);
+    const shows = (await backup.all('shows')).map(({ value: { name, date, order } }) => {
+      const own = new Set(order.flatMap((entry) => (entry.kind === 'song' ? [entry.songId] : [])));
       const ofShow = (things: readonly { value: { songId: string } }[]) =>
         things.filter(({ value }) => own.has(value.songId)).length;
       return { name, date, songs: own.size, patches: ofShow(patches), cues: ofShow(cues) };

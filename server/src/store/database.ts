@@ -6,12 +6,14 @@ import * as shows from '../migrations/001-shows.js';
 import * as wholePatches from '../migrations/002-whole-patches.js';
 import * as restrikeAndSieve from '../migrations/003-restrike-and-sieve.js';
 import * as orderAndChecksums from '../migrations/004-order-and-checksums.js';
+import * as repertoire from '../migrations/005-repertoire.js';
 
 const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '001-shows', migration: shows },
   { name: '002-whole-patches', migration: wholePatches },
   { name: '003-restrike-and-sieve', migration: restrikeAndSieve },
   { name: '004-order-and-checksums', migration: orderAndChecksums },
+  { name: '005-repertoire', migration: repertoire },
 ];
 
 /** The version of the tables: how many migrations there are. */

@@ -1,7 +1,7 @@
 import type { Kind } from '@pentachord/core/model';
 import { keepsakeTables } from './keepsakes.js';
 import { patchTables } from './patches.js';
-import { deviceTables } from './rig.js';
+import { deviceTables, rigTables } from './rig.js';
 import { showTables } from './shows.js';
 import { cueTables, songTables } from './songs.js';
 import { soundTables } from './sounds.js';
@@ -9,6 +9,7 @@ import type { TableFamily } from './table-family.js';
 
 /** The tables of every kind. */
 export const FAMILIES: { [K in Kind]: TableFamily<K> } = {
+  rigs: rigTables,
   shows: showTables,
   devices: deviceTables,
   songs: songTables,

@@ -108,10 +108,9 @@ describe('a damaged thing', () => {
       { kind: 'songs', id: 'demo-nine-bells', lost: true },
       { kind: 'patches', name: 'saved since the backup', lost: true },
     ]);
-    const document = await storeOf(keeping).document('demo-show');
-    if (!document) throw new Error('the show is not open');
+    const document = await storeOf(keeping).repertoire();
     expect(document.songs).toHaveLength(6);
-    expect(document.show.value.order).toHaveLength(7);
+    expect(document.shows[0].value.order).toHaveLength(7);
     const patches = new Set(document.patches.map(({ value }) => value.id));
     expect(patches.has(TIDE)).toBe(false);
     expect(document.cues.every(({ value }) => patches.has(value.patchId))).toBe(true);
@@ -142,7 +141,7 @@ describe('a damaged thing', () => {
     const named = keeping.state().damaged.map(({ kind, id }) => `${kind}/${id}`);
     expect(named).toContain(`patches/${TIDE}`);
     expect(named).toContain('songs/demo-saltglasz');
-    expect(await storeOf(keeping).document('demo-show')).toBeTruthy();
+    expect(await storeOf(keeping).find('shows', 'demo-show')).toBeTruthy();
   });
 });
 
@@ -223,7 +222,7 @@ describe('a folder', () => {
     const started = await Promise.allSettled([start(), start(), start()]);
     expect(started.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
     const [{ store }] = [...open];
-    expect(await store?.shows()).toHaveLength(1);
+    expect(await store?.all('shows')).toHaveLength(1);
   });
 
   it('that cannot be written is opened for playing, and says why nothing is saved', async () => {
@@ -235,7 +234,7 @@ describe('a folder', () => {
     const present = await store.find('patches', TIDE);
     if (!present) throw new Error('the patch is not there');
     expect(await store.save('patches', present)).toMatchObject({ kind: 'unwritable' });
-    expect(await store.document('demo-show')).toBeTruthy();
+    expect(await store.find('shows', 'demo-show')).toBeTruthy();
     await stop(keeping);
     expect(print()).toBe(before);
   });
@@ -255,15 +254,40 @@ describe('a folder', () => {
 describe('a backup', () => {
   it('is made before tables are brought up to date, which happens wholly', async () => {
     await stop(await start());
-    const { down } = await import('../migrations/004-order-and-checksums.js');
+    const { down } = await import('../migrations/005-repertoire.js');
     const knex = await openDatabase(file);
+    const whole = await new Store(knex).repertoire();
     await down(knex);
-    await knex('knex_migrations').where({ name: '004-order-and-checksums' }).delete();
+    await knex('knex_migrations').where({ name: '005-repertoire' }).delete();
+    expect(Object.keys(await knex('songs').columnInfo())).toContain('show_id');
     await knex.destroy();
     const keeping = await start();
     expect(keeping.state().backups.map(({ reason }) => reason)).toContain('migration');
     expect(keeping.state().damaged).toEqual([]);
-    expect(await storeOf(keeping).document('demo-show')).toBeTruthy();
+    const again = await storeOf(keeping).repertoire();
+    const { songs, patches } = whole;
+    expect(again).toMatchObject({ songs, patches });
+    // Cues stand evenly over their songs, as those of the demo do, to the second.
+    const places = (cues: typeof whole.cues) => cues.map(({ value }) => value.atSeconds);
+    places(again.cues).forEach((at, i) => {
+      expect(Math.abs(at - places(whole.cues)[i])).toBeLessThanOrEqual(1);
+    });
+    expect(again.cues.map(({ value }) => ({ ...value, atSeconds: 0 }))).toEqual(
+      whole.cues.map(({ value }) => ({ ...value, atSeconds: 0 })),
+    );
+    // What stood on the show's stage is a rig now, and the show points to it.
+    const [show] = again.shows;
+    expect(again.rigs).toMatchObject([
+      { value: { id: show.value.rigId, name: 'Rig of Night Tide at Pier Nine' } },
+    ]);
+    expect(again.devices.map(({ value }) => value)).toEqual(
+      whole.devices.map(({ value }) => ({ ...value, rigId: show.value.rigId })),
+    );
+    expect(show.value.order).toEqual(whole.shows[0].value.order);
+    const sounds = await storeOf(keeping).sounds();
+    expect(sounds.find(({ value }) => value.category === 'outside')?.value.origin).toMatchObject({
+      moduleId: 'demo-module',
+    });
   });
 
   it('is made while there are changes, and not when there are none', async () => {
@@ -279,6 +303,12 @@ describe('a backup', () => {
     const [backup] = keeping.state().backups;
     await rename(keeping, 'changed since');
     const store = storeOf(keeping);
+    const show = await store.find('shows', 'demo-show');
+    if (!show) throw new Error('the show is not there');
+    const order = show.value.order.filter(
+      (entry) => entry.kind !== 'song' || entry.songId !== 'demo-nine-bells',
+    );
+    await store.save('shows', { ...show, value: { ...show.value, order } });
     await store.remove('songs', 'demo-nine-bells', 1);
     const look = await keeping.look(backup.name);
     expect(look?.shows).toMatchObject([{ name: 'Night Tide at Pier Nine', songs: 7 }]);
@@ -289,7 +319,7 @@ describe('a backup', () => {
 
     const stale = await store.find('patches', TIDE);
     await keeping.bringBack(backup.name);
-    expect((await storeOf(keeping).document('demo-show'))?.songs).toHaveLength(7);
+    expect((await storeOf(keeping).repertoire()).songs).toHaveLength(7);
     if (!stale) throw new Error('the patch is not there');
     // A page that was open before does not overwrite what was brought back.
     expect(await storeOf(keeping).save('patches', stale)).toMatchObject({ kind: 'stale' });
@@ -335,7 +365,7 @@ describe('a backup', () => {
     await expect(keeping.bringBack(name)).rejects.toThrow();
     expect(keeping.store).toBe(store);
     expect(await keeping.bringBack('../pentachord.sqlite')).toBe(false);
-    expect(await storeOf(keeping).document('demo-show')).toBeTruthy();
+    expect(await storeOf(keeping).find('shows', 'demo-show')).toBeTruthy();
     expect(existsSync(join(folder, 'pentachord.new.sqlite'))).toBe(false);
   });
 

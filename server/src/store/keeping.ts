@@ -45,7 +45,7 @@ const BETWEEN_BACKUPS = 10 * 60_000;
 export interface KeepingOptions {
   log: Logger;
   /** Fills in what a database has to hold from the beginning. */
-  fill: (store: Store) => Promise<void>;
+  fill: (store: Store, isNew: boolean) => Promise<void>;
   /** Why a folder and its file cannot be written; null when they can. */
   unwritable?: (folder: string, file: string) => string | null;
   now?: () => Date;
@@ -237,7 +237,7 @@ export class Keeping {
     try {
       const knex = await openDatabase(making);
       try {
-        await this.options.fill(new Store(knex));
+        await this.options.fill(new Store(knex), true);
       } finally {
         await knex.destroy();
       }
@@ -317,7 +317,7 @@ export class Keeping {
   /** What the library and an empty database lack; without room for it the rest is there all the same. */
   private async fillIn(store: Store): Promise<void> {
     try {
-      await this.options.fill(store);
+      await this.options.fill(store, false);
     } catch (error) {
       if (diskFaultOf(error) !== 'no-room') throw error;
       this.options.log.error({ err: error }, 'the library could not be filled in');

@@ -1,13 +1,6 @@
 import type { Layer, Patch, PatchControl, PatchSound, Treatment } from '@pentachord/core/model';
 import { prepared } from './prepared.js';
-import {
-  deviceElsewhere,
-  fromJson,
-  Json,
-  lacks,
-  type Row,
-  type TableFamily,
-} from './table-family.js';
+import { fromJson, Json, lacks, type Row, type TableFamily } from './table-family.js';
 
 function soundFromRow(row: Row): PatchSound {
   return {
@@ -165,11 +158,6 @@ export const patchTables: TableFamily<'patches'> = {
       connection,
       'select name from cues where patch_id = ? and song_id <> ? limit 1',
     ).get(patch.id, patch.songId) as { name: string } | undefined;
-    if (cue) return `a song that is not the one of its cue “${cue.name}”`;
-    const heard = patch.layers.flatMap(({ keyboards }) => (keyboards === 'any' ? [] : keyboards));
-    const tied = patch.controls.map(({ deviceId }) => deviceId);
-    const song = prepared(connection, 'select show_id from songs where id = ?').get(patch.songId);
-    const showId = (song as { show_id: string } | undefined)?.show_id ?? null;
-    return deviceElsewhere(connection, [...heard, ...tied], showId);
+    return cue ? `a song that is not the one of its cue “${cue.name}”` : null;
   },
 };

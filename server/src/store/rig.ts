@@ -5,7 +5,7 @@ import { fromJson, Json, lacks, type Row, type TableFamily } from './table-famil
 function deviceFromRow(row: Row): Device {
   const common = {
     id: row['id'] as string,
-    showId: row['show_id'] as string,
+    rigId: row['rig_id'] as string,
     position: row['position'] as number,
     name: row['name'] as string,
     port: row['port'] as string,
@@ -66,6 +66,17 @@ function ownColumns(device: Device): Row {
   }
 }
 
+/** Rigs. */
+export const rigTables: TableFamily<'rigs'> = {
+  table: 'rigs',
+  order: ['name', 'id'],
+  parts: [],
+  owner: '',
+  fromRows: (row) => ({ id: row['id'] as string, name: row['name'] as string }),
+  toRows: ({ name }) => ({ row: { name }, parts: {} }),
+  missingIn: () => null,
+};
+
 /** Keyboards, control boxes, pedals and sound modules. */
 export const deviceTables: TableFamily<'devices'> = {
   table: 'devices',
@@ -75,7 +86,7 @@ export const deviceTables: TableFamily<'devices'> = {
   fromRows: deviceFromRow,
   toRows: (device) => ({
     row: {
-      show_id: device.showId,
+      rig_id: device.rigId,
       position: device.position,
       kind: device.kind,
       name: device.name,
@@ -84,5 +95,5 @@ export const deviceTables: TableFamily<'devices'> = {
     },
     parts: {},
   }),
-  missingIn: (connection, { showId }) => (lacks(connection, 'shows', showId) ? 'its show' : null),
+  missingIn: (connection, { rigId }) => (lacks(connection, 'rigs', rigId) ? 'its rig' : null),
 };

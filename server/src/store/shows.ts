@@ -1,19 +1,19 @@
-import type { OrderEntry, Show } from '@pentachord/core/model';
+import type { GapEntry, OrderEntry, Show, SongEntry } from '@pentachord/core/model';
 import { prepared } from './prepared.js';
-import {
-  deviceElsewhere,
-  fromJson,
-  Json,
-  lacks,
-  type Row,
-  type TableFamily,
-} from './table-family.js';
+import { fromJson, Json, lacks, type Row, type TableFamily } from './table-family.js';
 
 function entryFromRow(row: Row): OrderEntry {
   const id = row['id'] as string;
-  if (row['kind'] === 'song') return { kind: 'song', id, songId: row['song_id'] as string };
+  if (row['kind'] === 'song')
+    return {
+      kind: 'song',
+      id,
+      songId: row['song_id'] as string,
+      encore: row['encore'] === 1,
+      tonight: fromJson(row['tonight']) as SongEntry['tonight'],
+    };
   return {
-    kind: row['kind'] as 'talk' | 'break',
+    kind: row['kind'] as GapEntry['kind'],
     id,
     name: row['name'] as string,
     lengthSeconds: row['length_seconds'] as number,
@@ -31,10 +31,15 @@ export const showTables: TableFamily<'shows'> = {
     name: row['name'] as string,
     date: row['date'] as string,
     place: row['place'] as string,
+    doors: row['doors'] as string | null,
+    start: row['start'] as string | null,
     slotSeconds: row['slot_seconds'] as number,
     defaultFadeSeconds: row['default_fade_seconds'] as number,
     heldNotes: row['held_notes'] as Show['heldNotes'],
     middleC: row['middle_c'] as Show['middleC'],
+    rigId: row['rig_id'] as string,
+    copiedFrom: row['copied_from'] as string | null,
+    putAway: row['put_away'] === 1,
     order: parts['order_entries'].map(entryFromRow),
     controls: fromJson(row['controls']) as Show['controls'],
   }),
@@ -43,10 +48,15 @@ export const showTables: TableFamily<'shows'> = {
       name: show.name,
       date: show.date,
       place: show.place,
+      doors: show.doors,
+      start: show.start,
       slot_seconds: show.slotSeconds,
       default_fade_seconds: show.defaultFadeSeconds,
       held_notes: show.heldNotes,
       middle_c: show.middleC,
+      rig_id: show.rigId,
+      copied_from: show.copiedFrom,
+      put_away: show.putAway ? 1 : 0,
       controls: new Json(show.controls),
     },
     parts: {
@@ -58,24 +68,23 @@ export const showTables: TableFamily<'shows'> = {
         song_id: entry.kind === 'song' ? entry.songId : null,
         name: entry.kind === 'song' ? null : entry.name,
         length_seconds: entry.kind === 'song' ? null : entry.lengthSeconds,
+        encore: entry.kind === 'song' && entry.encore ? 1 : 0,
+        tonight: entry.kind === 'song' && entry.tonight ? new Json(entry.tonight) : null,
       })),
     },
   }),
-  missingIn: (connection, { order }) =>
-    order.some((entry) => entry.kind === 'song' && lacks(connection, 'songs', entry.songId))
+  missingIn(connection, { order, rigId }) {
+    if (lacks(connection, 'rigs', rigId)) return 'its rig';
+    return order.some((entry) => entry.kind === 'song' && lacks(connection, 'songs', entry.songId))
       ? 'a song of its running order'
-      : null,
-  strangerIn(connection, show) {
-    const placed = prepared(connection, 'select name from songs where id = ? and show_id <> ?');
-    for (const entry of show.order) {
-      if (entry.kind !== 'song') continue;
-      const song = placed.get(entry.songId, show.id) as { name: string } | undefined;
-      if (song) return `the song “${song.name}” of another show`;
+      : null;
+  },
+  strangerIn(connection, { controls, rigId }) {
+    const place = prepared(connection, 'select name, rig_id from devices where id = ?');
+    for (const { deviceId } of controls) {
+      const found = place.get(deviceId) as { name: string; rig_id: string } | undefined;
+      if (found && found.rig_id !== rigId) return `the device “${found.name}” of another rig`;
     }
-    return deviceElsewhere(
-      connection,
-      show.controls.map(({ deviceId }) => deviceId),
-      show.id,
-    );
+    return null;
   },
 };

@@ -2,7 +2,7 @@ import type { Cue, Song } from '@pentachord/core/model';
 import { prepared } from './prepared.js';
 import { fromJson, Json, lacks, type TableFamily } from './table-family.js';
 
-/** Songs. */
+/** Songs of the repertoire. */
 export const songTables: TableFamily<'songs'> = {
   table: 'songs',
   order: ['name', 'id'],
@@ -10,27 +10,29 @@ export const songTables: TableFamily<'songs'> = {
   owner: '',
   fromRows: (row) => ({
     id: row['id'] as string,
-    showId: row['show_id'] as string,
     name: row['name'] as string,
     lengthSeconds: row['length_seconds'] as number,
     tempo: row['tempo'] as number,
     metre: fromJson(row['metre']) as Song['metre'],
     fingered: fromJson(row['fingered']) as Song['fingered'],
     sounding: fromJson(row['sounding']) as Song['sounding'],
+    octaves: row['octaves'] as number,
+    notes: row['notes'] as string,
   }),
   toRows: (song) => ({
     row: {
-      show_id: song.showId,
       name: song.name,
       length_seconds: song.lengthSeconds,
       tempo: song.tempo,
       metre: new Json(song.metre),
       fingered: new Json(song.fingered),
       sounding: new Json(song.sounding),
+      octaves: song.octaves,
+      notes: song.notes,
     },
     parts: {},
   }),
-  missingIn: (connection, { showId }) => (lacks(connection, 'shows', showId) ? 'its show' : null),
+  missingIn: () => null,
 };
 
 /** Cues of songs. */
@@ -45,8 +47,11 @@ export const cueTables: TableFamily<'cues'> = {
     patchId: row['patch_id'] as string,
     position: row['position'] as number,
     name: row['name'] as string,
+    atSeconds: row['at_seconds'] as number,
     balance: fromJson(row['balance']) as Cue['balance'],
+    treatments: fromJson(row['treatments']) as Cue['treatments'],
     controllers: fromJson(row['controllers']) as Cue['controllers'],
+    tempo: row['tempo'] as number | null,
     fadeSeconds: row['fade_seconds'] as number | null,
     note: row['note'] as string,
   }),
@@ -56,8 +61,11 @@ export const cueTables: TableFamily<'cues'> = {
       patch_id: cue.patchId,
       position: cue.position,
       name: cue.name,
+      at_seconds: cue.atSeconds,
       balance: new Json(cue.balance),
+      treatments: new Json(cue.treatments),
       controllers: new Json(cue.controllers),
+      tempo: cue.tempo,
       fade_seconds: cue.fadeSeconds,
       note: cue.note,
     },

@@ -1,13 +1,6 @@
-import {
-  showListSchema,
-  type Kind,
-  type Saved,
-  type ShowDocument,
-  type ValueOf,
-} from '@pentachord/core/model';
+import type { Kind, Repertoire, Saved, ValueOf } from '@pentachord/core/model';
 import type BetterSqlite3 from 'better-sqlite3';
 import type { Knex } from 'knex';
-import type * as z from 'zod';
 import { answerText, checksumOf } from './checksum.js';
 import { Condition } from './condition.js';
 import { withConnection } from './database.js';
@@ -26,7 +19,8 @@ export type Outcome<T> =
   | { kind: 'missing-reference'; words: string }
   /** It points to something that belongs elsewhere, which is named. */
   | { kind: 'stranger'; words: string }
-  | { kind: 'in-use' }
+  /** Something else points to it, which is named. */
+  | { kind: 'in-use'; words: string }
   /** Nothing can be written, and why. */
   | { kind: 'unwritable'; words: string };
 
@@ -100,20 +94,17 @@ export class Store {
   ): Promise<Outcome<ValueOf<K>> | null> {
     const present = await this.find(kind, id);
     if (!present) return null;
-    const orders = await this.ordersWith(kind, id);
     const orphans = await this.soundsFrom(kind, id);
-    const inUse = (): Written<K> => ({ kind: 'in-use' });
+    const inUse = (connection: BetterSqlite3.Database): Written<K> => ({
+      kind: 'in-use',
+      words: usersOf(connection, kind, id),
+    });
     const written = await this.writing<K>(inUse, (connection) => {
       const removed = prepared(
         connection,
         `delete from ${FAMILIES[kind].table} where id = ? and revision = ?`,
       ).run(id, revision);
       if (removed.changes === 0) return 'stale';
-      for (const { revision: last, value } of orders) {
-        const order = value.order.filter((entry) => entry.kind !== 'song' || entry.songId !== id);
-        this.written?.delete(`shows/${value.id}`);
-        this.rewrite(connection, 'shows', { ...value, order }, last);
-      }
       for (const { revision: last, value } of orphans) {
         const origin = { ...value.origin, moduleId: null } as typeof value.origin;
         this.rewrite(connection, 'sounds', { ...value, origin }, last);
@@ -138,39 +129,24 @@ export class Store {
     return withConnection(this.knex, (connection) => revisionOf(connection, kind, id));
   }
 
-  /** A show with everything in it, in ten statements whatever its size, as it is at one moment. Null when there is none. */
-  async document(showId: string): Promise<ShowDocument | null> {
+  /** The repertoire with every show and rig, in eleven statements whatever its size, as it is at one moment. */
+  async repertoire(): Promise<Repertoire> {
     return this.knex.transaction(async (transaction) => {
-      const songsOfShow = transaction('songs').select('id').where({ show_id: showId });
-      const [show] = await this.read(
-        'shows',
-        (query) => void query.where({ id: showId }),
-        transaction,
-      );
-      if (!show) return null;
-      const ofShow: Filter = (query) => void query.where({ show_id: showId });
-      const ofSongs: Filter = (query) => void query.whereIn('song_id', songsOfShow);
+      const all = <K extends Kind>(kind: K) => this.read(kind, () => undefined, transaction);
       return withoutLoose({
-        show,
-        devices: await this.read('devices', ofShow, transaction),
-        songs: await this.read('songs', ofShow, transaction),
-        patches: await this.read('patches', ofSongs, transaction),
-        cues: await this.read('cues', ofSongs, transaction),
+        rigs: await all('rigs'),
+        shows: await all('shows'),
+        devices: await all('devices'),
+        songs: await all('songs'),
+        patches: await all('patches'),
+        cues: await all('cues'),
       });
     });
   }
 
-  /** Every show, newest first. */
-  async shows(): Promise<z.infer<typeof showListSchema>> {
-    const rows = (await this.knex('shows')
-      .select('id', 'name', 'date', 'place')
-      .orderBy('date', 'desc')) as z.infer<typeof showListSchema>;
-    return rows.filter(({ id }) => !this.condition.isLost('shows', id));
-  }
-
-  /** True when there is no show at all, not even one that cannot be read. */
-  async isEmpty(): Promise<boolean> {
-    return (await this.knex('shows').first('id')) === undefined;
+  /** True when there is nothing of a kind, not even something that cannot be read. */
+  async hasNone(kind: Kind): Promise<boolean> {
+    return (await this.knex(FAMILIES[kind].table).first('id')) === undefined;
   }
 
   /** The sound library. */
@@ -249,19 +225,12 @@ export class Store {
     if (written.size > MOST_REMEMBERED) written.delete(oldest);
   }
 
-  /** Shows in whose running order a song stands. */
-  private async ordersWith(kind: Kind, id: string): Promise<Saved<ValueOf<'shows'>>[]> {
-    if (kind !== 'songs') return [];
-    const holding = this.knex('order_entries').select('show_id').where({ song_id: id });
-    return this.read('shows', (query) => void query.whereIn('id', holding));
-  }
-
   /** Sounds of modules that go when this goes. */
   private async soundsFrom(kind: Kind, id: string): Promise<Saved<ValueOf<'sounds'>>[]> {
     if (kind === 'devices')
       return this.read('sounds', (query) => void query.where({ module_id: id }));
-    if (kind !== 'shows') return [];
-    const modules = this.knex('devices').select('id').where({ show_id: id });
+    if (kind !== 'rigs') return [];
+    const modules = this.knex('devices').select('id').where({ rig_id: id });
     return this.read('sounds', (query) => void query.whereIn('module_id', modules));
   }
 
@@ -305,20 +274,60 @@ function revisionOf(connection: BetterSqlite3.Database, kind: Kind, id: string):
   return (found.get(id) as { revision: number } | undefined)?.revision ?? null;
 }
 
-/** A document without what hangs loose because the thing that it belongs to cannot be read. */
-function withoutLoose(document: ShowDocument): ShowDocument {
-  const songs = new Set(document.songs.map(({ value }) => value.id));
-  const patches = document.patches.filter(({ value }) => songs.has(value.songId));
+/** What is there without what hangs loose because the thing that it belongs to cannot be read. */
+function withoutLoose(repertoire: Repertoire): Repertoire {
+  const rigs = new Set(repertoire.rigs.map(({ value }) => value.id));
+  const songs = new Set(repertoire.songs.map(({ value }) => value.id));
+  const patches = repertoire.patches.filter(({ value }) => songs.has(value.songId));
   const patchIds = new Set(patches.map(({ value }) => value.id));
-  const { show } = document;
-  const order = show.value.order.filter((e) => e.kind !== 'song' || songs.has(e.songId));
-  const whole = order.length === show.value.order.length;
   return {
-    ...document,
-    show: whole ? show : { ...show, value: { ...show.value, order } },
+    ...repertoire,
+    shows: repertoire.shows.map((show) => {
+      const order = show.value.order.filter((e) => e.kind !== 'song' || songs.has(e.songId));
+      return order.length === show.value.order.length
+        ? show
+        : { ...show, value: { ...show.value, order } };
+    }),
+    devices: repertoire.devices.filter(({ value }) => rigs.has(value.rigId)),
     patches,
-    cues: document.cues.filter(
+    cues: repertoire.cues.filter(
       ({ value }) => songs.has(value.songId) && patchIds.has(value.patchId),
     ),
   };
+}
+
+/** What keeps a thing from being removed, for one and for several, and where it is found. */
+const USERS: Partial<Record<Kind, { one: string; several: string; query: string }>> = {
+  songs: {
+    one: 'it stands in the show',
+    several: 'it stands in the shows',
+    query:
+      'select distinct shows.name from shows join order_entries on show_id = shows.id where song_id = ?',
+  },
+  patches: {
+    one: 'the cue that plays it is',
+    several: 'the cues that play it are',
+    query: 'select name from cues where patch_id = ?',
+  },
+  rigs: {
+    one: 'it is the rig of the show',
+    several: 'it is the rig of the shows',
+    query: 'select name from shows where rig_id = ?',
+  },
+  sounds: {
+    one: 'it sounds in the patch',
+    several: 'it sounds in the patches',
+    query:
+      'select distinct patches.name from patches join patch_sounds on patch_id = patches.id where library_sound_id = ?',
+  },
+};
+
+/** What points to a thing and keeps it from being removed, in words. */
+function usersOf(connection: BetterSqlite3.Database, kind: Kind, id: string): string {
+  const users = USERS[kind];
+  if (!users) return 'something else points to it';
+  const names = (prepared(connection, users.query).all(id) as { name: string }[]).map(
+    ({ name }) => `“${name}”`,
+  );
+  return `${names.length === 1 ? users.one : users.several} ${names.join(', ')}`;
 }

@@ -47,20 +47,6 @@ export function lacks(connection: BetterSqlite3.Database, table: string, id: str
   return prepared(connection, `select 1 from ${table} where id = ?`).get(id) === undefined;
 }
 
-/** The name of one of some devices that stands in another show than this one, in words; null when none does. */
-export function deviceElsewhere(
-  connection: BetterSqlite3.Database,
-  deviceIds: Iterable<string>,
-  showId: string | null,
-): string | null {
-  const place = prepared(connection, 'select name, show_id from devices where id = ?');
-  for (const id of new Set(deviceIds)) {
-    const found = place.get(id) as { name: string; show_id: string } | undefined;
-    if (found && found.show_id !== showId) return `the device “${found.name}” of another show`;
-  }
-  return null;
-}
-
 /** The values of a row as a statement binds them. */
 export function bound(row: Row): (string | number | null)[] {
   const values: (string | number | null)[] = [];

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { formatDb, LOUDEST_DB, SILENCE_DB } from '../../units/decibels.js';
 import { idSchema, sevenBitSchema } from '../identity.js';
 
 /** Step lengths of what runs on the show’s clock, as note values; T is a triplet. */
@@ -75,22 +76,61 @@ export const sieveSchema = z.strictObject({
   everyNth: z.number().int().min(1).max(16),
 });
 
+/** Adds the same note some octaves higher or lower, at a level of its own. */
+export const doublingSchema = z.strictObject({
+  kind: z.literal('doubling'),
+  ...common,
+  octaves: z.union([-3, -2, -1, 1, 2, 3].map((octaves) => z.literal(octaves))),
+  /** dB against the note itself. */
+  level: z.number().min(SILENCE_DB).max(LOUDEST_DB),
+});
+
+/** The longest that a strummed chord is spread over, in milliseconds. */
+export const LONGEST_STRUM_MS = 1000;
+export const strumOrderSchema = z.enum(['up', 'down']);
+
+/** Spreads a chord from its lowest note to its highest, or the other way. */
+export const strumSchema = z.strictObject({
+  kind: z.literal('strum'),
+  ...common,
+  order: strumOrderSchema,
+  /** From the first note of a chord to its last: milliseconds, or a note value. */
+  over: z.union([z.number().int().min(5).max(LONGEST_STRUM_MS), noteValueSchema]),
+});
+
+/** Holds a chord when its keys are let go, until the next one is struck or it is switched off. */
+export const latchSchema = z.strictObject({ kind: z.literal('latch'), ...common });
+
 /** Something done to the notes of a layer, or several, before they sound. */
 export const treatmentSchema = z.discriminatedUnion('kind', [
   arpeggioSchema,
   chordSchema,
   restrikeSchema,
   sieveSchema,
+  doublingSchema,
+  strumSchema,
+  latchSchema,
 ]);
 export type Treatment = z.infer<typeof treatmentSchema>;
 export type TreatmentKind = Treatment['kind'];
-export const TREATMENT_KINDS = ['arpeggio', 'chord', 'restrike', 'sieve'] as const;
+export const TREATMENT_KINDS = [
+  'arpeggio',
+  'chord',
+  'doubling',
+  'strum',
+  'restrike',
+  'latch',
+  'sieve',
+] as const;
 /** What treatments are called. */
 export const TREATMENT_NAMES: Record<TreatmentKind, string> = {
   arpeggio: 'arpeggio',
   chord: 'chord',
   restrike: 'restrike',
   sieve: 'sieve',
+  doubling: 'doubling',
+  strum: 'strum',
+  latch: 'latch',
 };
 /** The most treatments a patch can hold. */
 export const MOST_TREATMENTS = 32;
@@ -113,6 +153,12 @@ export function newTreatment(kind: TreatmentKind, id: string, layerIds: string[]
         velocities: { low: 1, high: 127 },
         everyNth: 1,
       };
+    case 'doubling':
+      return { kind, ...shared, octaves: 1, level: -6 };
+    case 'strum':
+      return { kind, ...shared, order: 'up', over: 120 };
+    case 'latch':
+      return { kind, ...shared };
   }
 }
 
@@ -133,6 +179,17 @@ export function treatmentInWords(treatment: Treatment): string {
       return treatment.everyNth > 1
         ? `every ${ordinal(treatment.everyNth)} note`
         : 'by keys and strengths';
+    case 'doubling': {
+      const { octaves, level } = treatment;
+      const many = Math.abs(octaves) === 1 ? 'octave' : 'octaves';
+      return `${Math.abs(octaves)} ${many} ${octaves > 0 ? 'up' : 'down'} at ${formatDb(level)}`;
+    }
+    case 'strum': {
+      const { order, over } = treatment;
+      return `${order}, over ${typeof over === 'number' ? `${over} ms` : over}`;
+    }
+    case 'latch':
+      return 'until the next chord';
   }
 }
 

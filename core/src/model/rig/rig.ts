@@ -9,9 +9,13 @@ import {
   textSchema,
 } from '../identity.js';
 
+/** What stands on a stage: devices point to it, and shows. */
+export const rigSchema = z.strictObject({ id: idSchema, name: nameSchema });
+export type Rig = z.infer<typeof rigSchema>;
+
 const device = {
   id: idSchema,
-  showId: idSchema,
+  rigId: idSchema,
   position: z.number().int().min(0),
   name: nameSchema,
   /** The MIDI port it is found on: a stand-in's id, or the name of a Web MIDI port. */

@@ -6,7 +6,8 @@ import {
   sevenBitSchema,
   textSchema,
 } from '../identity.js';
-import { levelSchema } from '../patch/layer.js';
+import { levelSchema, sendsSchema } from '../patch/layer.js';
+import { songLengthSchema, tempoSchema } from './song.js';
 
 /** The most layers that a cue may balance, those that are gone included. */
 const MOST_BALANCED = 128;
@@ -15,6 +16,10 @@ const MOST_BALANCED = 128;
 export const cueLevelSchema = z.strictObject({
   level: levelSchema.optional(),
   muted: z.boolean().optional(),
+  /** Whether the raised floor of touch is on. */
+  lift: z.boolean().optional(),
+  /** How much goes to the shared effects, dB. */
+  sends: sendsSchema.partial().optional(),
 });
 export type CueLevel = z.infer<typeof cueLevelSchema>;
 
@@ -25,6 +30,8 @@ export const cueSchema = z.strictObject({
   position: z.number().int().min(0),
   name: nameSchema,
   patchId: idSchema,
+  /** Where on the song's own time it is expected, in seconds; never before the cues that stand before it. */
+  atSeconds: songLengthSchema,
   /** By layer id. A layer that is gone is passed over, so that undoing its removal brings its balance back. */
   balance: z
     .record(idSchema, cueLevelSchema)
@@ -32,13 +39,43 @@ export const cueSchema = z.strictObject({
       (balance) => Object.keys(balance).length <= MOST_BALANCED,
       `a cue balances at most ${MOST_BALANCED} layers`,
     ),
+  /** Treatments that it switches, by id; one that is gone is passed over. */
+  treatments: z
+    .record(idSchema, z.boolean())
+    .refine((all) => Object.keys(all).length <= 64, 'a cue switches at most 64 treatments'),
   /** Where controllers are put on recall. */
   controllers: z
     .array(z.strictObject({ controller: controllerNumberSchema, value: sevenBitSchema }))
     .max(32),
+  /** Beats per minute, or null for the song's. */
+  tempo: tempoSchema.nullable(),
   /** Length of the glide in seconds, or null for the show's default. */
   fadeSeconds: z.number().min(0).max(60).nullable(),
   /** What the player wants to be told. */
   note: textSchema(500),
 });
 export type Cue = z.infer<typeof cueSchema>;
+
+/** A cue that recalls a patch as it is written. */
+export function newCue(
+  id: string,
+  songId: string,
+  position: number,
+  name: string,
+  patchId: string,
+): Cue {
+  return {
+    id,
+    songId,
+    position,
+    name,
+    patchId,
+    atSeconds: 0,
+    balance: {},
+    treatments: {},
+    controllers: [],
+    tempo: null,
+    fadeSeconds: null,
+    note: '',
+  };
+}

@@ -1,6 +1,6 @@
 import * as z from 'zod';
-import { musicalKeySchema } from '../../pitch/musical-keys.js';
-import { idSchema, nameSchema } from '../identity.js';
+import { musicalKeySchema, songShift, type MusicalKey } from '../../pitch/musical-keys.js';
+import { idSchema, nameSchema, textSchema } from '../identity.js';
 
 /** Beats in a bar and the note value that counts as one. */
 export const metreSchema = z.strictObject({
@@ -9,18 +9,59 @@ export const metreSchema = z.strictObject({
 });
 export type Metre = z.infer<typeof metreSchema>;
 
-/** A song of a show. Its patches and cues point to it. */
+/** Slowest and fastest a song can be, beats per minute. */
+export const SLOWEST_TEMPO = 20;
+export const FASTEST_TEMPO = 400;
+export const tempoSchema = z.number().min(SLOWEST_TEMPO).max(FASTEST_TEMPO);
+
+/** The longest a song can be, or time between songs, in seconds. */
+export const LONGEST_SECONDS = 7200;
+export const songLengthSchema = z.number().int().min(0).max(LONGEST_SECONDS);
+
+/** The most characters of a song's notes. */
+export const LONGEST_SONG_NOTES = 4000;
+
+/** A song of the player's repertoire. Its patches and cues point to it, and the running orders of shows. */
 export const songSchema = z.strictObject({
   id: idSchema,
-  showId: idSchema,
   name: nameSchema,
-  lengthSeconds: z.number().int().min(0).max(7200),
+  lengthSeconds: songLengthSchema,
   /** Beats per minute. */
-  tempo: z.number().min(20).max(400),
+  tempo: tempoSchema,
   metre: metreSchema,
   /** The key the player's hands are in. */
   fingered: musicalKeySchema,
   /** The key that sounds. */
   sounding: musicalKeySchema,
+  /** Octaves added to the way from the one key to the other. */
+  octaves: z.number().int().min(-3).max(3),
+  /** Words and notes to self, as many lines as are wanted. */
+  notes: textSchema(LONGEST_SONG_NOTES),
 });
 export type Song = z.infer<typeof songSchema>;
+
+const C_MAJOR: MusicalKey = { tonic: 0, spelling: 'usual', mode: 'major' };
+
+/** A song of which only the name is known. */
+export function newSong(id: string, name: string): Song {
+  return {
+    id,
+    name,
+    lengthSeconds: 240,
+    tempo: 100,
+    metre: { beats: 4, unit: 4 },
+    fingered: C_MAJOR,
+    sounding: C_MAJOR,
+    octaves: 0,
+    notes: '',
+  };
+}
+
+/** Semitones from what is fingered in a song to what sounds: by the nearer way, and its octaves. */
+export function shiftOfSong({
+  fingered,
+  sounding,
+  octaves,
+}: Pick<Song, 'fingered' | 'sounding' | 'octaves'>): number {
+  return songShift(fingered, sounding) + octaves * 12;
+}

@@ -157,11 +157,13 @@ export class Live {
     };
     const own = this.runner.current?.layers.map((l) => recipeOf(l.librarySoundId)) ?? [];
     this.sounds.prefer(new Set(own.filter((recipe) => recipe !== null)));
+    const songs = new Set(plan.steps.map(({ songId }) => songId));
     for (const patch of Object.values(plan.patches))
-      for (const { librarySoundId } of patch.sounds) {
-        const recipe = recipeOf(librarySoundId);
-        if (recipe) this.sounds.slotOf(recipe);
-      }
+      if (songs.has(patch.songId) || patch.id === this.runner.current?.id)
+        for (const { librarySoundId } of patch.sounds) {
+          const recipe = recipeOf(librarySoundId);
+          if (recipe) this.sounds.slotOf(recipe);
+        }
   }
 
   private get needsClock(): boolean {

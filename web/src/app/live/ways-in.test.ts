@@ -10,7 +10,7 @@ import { ScreenHands } from './hands/screen-hands';
 const keyboard: Keyboard = {
   kind: 'keyboard',
   id: 'upper',
-  showId: 's',
+  rigId: 's',
   position: 0,
   name: 'Upper',
   port: 'upper port',

@@ -115,7 +115,7 @@ export class PatchDeeds {
   }
 
   keepPatch(): void {
-    const patch = this.patch();
+    const patch = this.editing.written();
     if (patch) this.taking.keep(patch.name, { kind: 'patch', patch });
   }
 

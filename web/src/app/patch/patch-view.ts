@@ -11,7 +11,8 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatTabsModule } from '@angular/material/tabs';
 import { coverage, groundOf, movingSplit, type Remark } from '@pentachord/core/coverage';
-import { musicalKeyName, songShift } from '@pentachord/core/pitch';
+import { shiftOfSong } from '@pentachord/core/model';
+import { musicalKeyName } from '@pentachord/core/pitch';
 import { layersHearing, soundingByKey, type PlayedNote } from '@pentachord/core/routing';
 import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
@@ -152,7 +153,7 @@ export class PatchView {
   );
   protected readonly shift = computed(() => {
     const song = this.song();
-    return song ? songShift(song.fingered, song.sounding) : 0;
+    return song ? shiftOfSong(song) : 0;
   });
   protected readonly keysInWords = computed(() => {
     const song = this.song();

@@ -1,17 +1,20 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
+import type { OrderEntry } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
+import { cuesTonight, tonightInWords } from '@pentachord/core/setlist';
 import { clockTime } from '@pentachord/core/units';
 import { Store } from '@ngrx/store';
 import type { AppState } from '../state/reducers';
 import {
   selectCuesBySong,
-  selectPatchesOfAllSongs,
   selectSession,
   selectShow,
+  selectThings,
   selectTimeline,
   selectTotalSeconds,
 } from '../state/selectors';
+import { patchOfCue } from '../state/session/places';
 import { session } from '../state/session/session';
 import { StatusLine } from '../state/session/status-line';
 import { Roving, RovingItem } from '../ui/focus/roving';
@@ -30,7 +33,7 @@ export class Ribbon {
   protected readonly show = this.store.selectSignal(selectShow);
   private readonly entries = this.store.selectSignal(selectTimeline);
   private readonly cues = this.store.selectSignal(selectCuesBySong);
-  private readonly patches = this.store.selectSignal(selectPatchesOfAllSongs);
+  private readonly things = this.store.selectSignal(selectThings);
   private readonly total = this.store.selectSignal(selectTotalSeconds);
   private readonly place = this.store.selectSignal(selectSession);
 
@@ -46,21 +49,26 @@ export class Ribbon {
   });
 
   protected readonly blocks = computed(() => {
-    const { songId, cueId } = this.place();
-    return this.entries().map(({ entry, song, name, start, lengthSeconds }) => ({
+    const { entryId, cueId } = this.place();
+    return this.entries().map(({ entry, song, name, start, lengthSeconds, counts }) => ({
       id: entry.id,
       songId: song?.id ?? null,
+      kind: entry.kind,
+      encore: !counts,
+      tonight: entry.kind === 'song' && entry.tonight !== null,
       name,
       length: lengthSeconds,
-      title: `${name}, ${clockTime(lengthSeconds)}, begins at ${clockTime(start)}`,
+      title: titleOf(name, lengthSeconds, start, this.nightOf(entry), counts),
       facts: song ? `${musicalKeyName(song.sounding)} · ${song.tempo}` : clockTime(lengthSeconds),
-      current: song?.id === songId,
+      current: entry.id === entryId,
       cues: song
-        ? (this.cues().get(song.id) ?? []).map((cue) => ({
+        ? cuesTonight(
+            this.cues().get(song.id) ?? [],
+            entry.kind === 'song' ? entry.tonight : null,
+          ).map((cue) => ({
             id: cue.id,
             name: cue.name,
-            patchId: cue.patchId,
-            current: cue.id === cueId,
+            current: entry.id === entryId && cue.id === cueId,
           }))
         : [],
     }));
@@ -69,16 +77,37 @@ export class Ribbon {
   /** The current song with its cues. */
   protected readonly current = computed(() => {
     const block = this.blocks().find((b) => b.current);
-    return block?.songId ? { name: block.name, songId: block.songId, cues: block.cues } : null;
+    return block?.songId
+      ? { entryId: block.id, name: block.name, songId: block.songId, cues: block.cues }
+      : null;
   });
 
-  protected openSong(songId: string): void {
-    const cue = this.cues().get(songId)?.at(0);
-    const patchId = cue?.patchId ?? this.patches().get(songId)?.at(0)?.id ?? null;
-    this.store.dispatch(session.cueReached({ songId, cueId: cue?.id ?? null, patchId }));
+  protected openSong(entryId: string, songId: string, firstCue: string | undefined): void {
+    this.openCue(entryId, songId, firstCue ?? null);
   }
 
-  protected openCue(songId: string, cueId: string, patchId: string): void {
-    this.store.dispatch(session.cueReached({ songId, cueId, patchId }));
+  protected openCue(entryId: string, songId: string, cueId: string | null): void {
+    const patchId = patchOfCue(this.things(), songId, cueId);
+    this.store.dispatch(session.cueReached({ entryId, songId, cueId, patchId }));
   }
+
+  private nightOf(entry: OrderEntry): string {
+    const song = entry.kind === 'song' ? this.things().songs[entry.songId] : undefined;
+    return entry.kind === 'song' && song && entry.tonight
+      ? tonightInWords(song, entry.tonight)
+      : '';
+  }
+}
+
+function titleOf(
+  name: string,
+  lengthSeconds: number,
+  start: number,
+  tonight: string,
+  counts: boolean,
+): string {
+  const words = [name, clockTime(lengthSeconds), `begins at ${clockTime(start)}`];
+  if (!counts) words.push('an encore');
+  if (tonight) words.push(`tonight ${tonight}`);
+  return words.join(', ');
 }

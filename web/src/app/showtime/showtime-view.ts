@@ -22,7 +22,7 @@ import {
   selectDevices,
   selectKeyboards,
   selectMiddleC,
-  selectPatch,
+  selectWrittenPatch,
   selectRig,
   selectSession,
   selectShow,
@@ -58,7 +58,7 @@ export class ShowtimeView {
   protected readonly keyboards = this.store.selectSignal(selectKeyboards);
   protected readonly middleC = this.store.selectSignal(selectMiddleC);
   private readonly things = this.store.selectSignal(selectThings);
-  private readonly patch = this.store.selectSignal(selectPatch);
+  private readonly patch = this.store.selectSignal(selectWrittenPatch);
   private readonly rig = this.store.selectSignal(selectRig);
   private readonly devices = this.store.selectSignal(selectDevices);
   private readonly place = this.store.selectSignal(selectSession);
@@ -74,16 +74,13 @@ export class ShowtimeView {
     return this.soundFailed() ? 'Sound back' : 'Sound on';
   });
 
-  private readonly at = computed(() => {
-    const { songId, cueId } = this.place();
-    return songId === null ? -1 : stepIndex(this.steps(), songId, cueId);
-  });
+  private readonly at = computed(() => stepIndex(this.steps(), this.place()));
   protected readonly count = computed(() => {
     const steps = this.steps();
     const step = steps.at(Math.max(0, this.at()));
     if (!step) return null;
-    const inSong = steps.filter((s) => s.songId === step.songId).length;
-    const songs = new Set(steps.map((s) => s.songId)).size;
+    const inSong = steps.filter((s) => s.entryId === step.entryId).length;
+    const songs = (steps.at(-1)?.songNumber ?? 0) + 1;
     return { song: step.songNumber + 1, songs, cue: step.cueNumber + 1, cues: inSong };
   });
   protected readonly next = computed(() => this.stepInWords(this.at() + 1));
@@ -116,7 +113,7 @@ export class ShowtimeView {
     };
   });
   protected readonly planned = computed(() => {
-    const entry = this.timeline().find((e) => e.song?.id === this.place().songId);
+    const entry = this.timeline().find((e) => e.entry.id === this.place().entryId);
     const slot = this.show()?.slotSeconds ?? 0;
     return entry ? `begins at ${clockTime(entry.start)} of ${clockTime(slot)}` : '';
   });
@@ -207,7 +204,7 @@ export class ShowtimeView {
     return {
       name: cue?.name ?? song,
       patch: cue ? (patches[cue.patchId]?.name ?? '') : '',
-      song: step.songId === this.place().songId ? '' : song,
+      song: step.entryId === this.place().entryId ? '' : song,
     };
   }
 }

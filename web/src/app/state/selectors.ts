@@ -5,6 +5,7 @@ import {
   compareNames,
   isKeyboard,
   SOUND_CATEGORIES,
+  type Cue,
   type Device,
   type Keepsake,
   type Keyboard,
@@ -12,10 +13,18 @@ import {
   type Song,
 } from '@pentachord/core/model';
 import { compileRig, patchInPlay } from '@pentachord/core/routing';
-import { steps, timeline, totalSeconds } from '@pentachord/core/setlist';
+import {
+  bySong,
+  overrun,
+  songEntryOf,
+  songTonight,
+  steps,
+  timeline,
+  totalSeconds,
+  withCue,
+} from '@pentachord/core/setlist';
 import { createSelector } from '@ngrx/store';
 import type { Coloured } from '../live/audio/sound-messages';
-import { cuesOfSong, patchesOfSong } from './show/document';
 import type { AppState } from './reducers';
 import { sendable, stillSetAside, unsavedThings } from './saving/saving';
 
@@ -36,8 +45,15 @@ const selectSongsById = createSelector(selectThings, (things) => things.songs);
 const selectCuesById = createSelector(selectThings, (things) => things.cues);
 const selectSoundsById = createSelector(selectThings, (things) => things.sounds);
 
-export const selectDevices = createSelector(selectDevicesById, (devices): Device[] =>
-  Object.values(devices).sort((a, b) => a.position - b.position),
+const selectRigId = createSelector(selectShow, (show) => show?.rigId ?? null);
+/** What stands on the stage of the open show. */
+export const selectDevices = createSelector(
+  selectDevicesById,
+  selectRigId,
+  (devices, rigId): Device[] =>
+    Object.values(devices)
+      .filter((device) => device.rigId === rigId)
+      .sort((a, b) => a.position - b.position),
 );
 export const selectKeyboards = createSelector(selectDevices, (devices) =>
   devices.filter(isKeyboard),
@@ -63,6 +79,10 @@ export const selectTimeline = createSelector(selectShow, selectSongs, (show, son
   timeline(show?.order ?? [], songs),
 );
 export const selectTotalSeconds = createSelector(selectTimeline, totalSeconds);
+/** What happens when the night is longer than its slot; null when it is not. */
+export const selectOverrun = createSelector(selectTimeline, selectShow, (entries, show) =>
+  show ? overrun(entries, show.slotSeconds) : null,
+);
 export const selectSteps = createSelector(
   selectShow,
   selectSongs,
@@ -70,30 +90,66 @@ export const selectSteps = createSelector(
   (show, songs, cues) => steps(show?.order ?? [], songs, Object.values(cues)),
 );
 
-export const selectSong = createSelector(selectThings, selectSession, (things, { songId }) =>
-  songId ? (things.songs[songId] ?? null) : null,
+/** The current place in the running order; null for a song that is open outside of it. */
+export const selectEntry = createSelector(selectShow, selectSession, (show, { entryId }) =>
+  show ? songEntryOf(show, entryId) : null,
+);
+/** The current song as it is written. */
+export const selectWrittenSong = createSelector(
+  selectThings,
+  selectSession,
+  (things, { songId }) => (songId ? (things.songs[songId] ?? null) : null),
+);
+/** The current song as it is played tonight. */
+export const selectSong = createSelector(
+  selectWrittenSong,
+  selectEntry,
+  (song, entry) => song && songTonight(song, entry?.songId === song.id ? entry.tonight : null),
 );
 export const selectCue = createSelector(selectThings, selectSession, (things, { cueId }) =>
   cueId ? (things.cues[cueId] ?? null) : null,
 );
-export const selectPatch = createSelector(selectThings, selectSession, (things, { patchId }) =>
-  patchId ? (things.patches[patchId] ?? null) : null,
-);
-export const selectPatchSong = createSelector(selectThings, selectPatch, (things, patch) =>
-  patch ? (things.songs[patch.songId] ?? null) : null,
-);
-export const selectPatchesOfSong = createSelector(selectThings, selectPatchSong, (things, song) =>
-  song ? patchesOfSong(things, song.id) : [],
-);
-export const selectCuesBySong = createSelector(
+/** The patch on the desk as it is written. */
+export const selectWrittenPatch = createSelector(
   selectThings,
-  (things) =>
-    new Map(Object.keys(things.songs).map((songId) => [songId, cuesOfSong(things, songId)])),
+  selectSession,
+  (things, { patchId }) => (patchId ? (things.patches[patchId] ?? null) : null),
 );
-export const selectPatchesOfAllSongs = createSelector(
+/** The cue whose balance is on the desk; null while the patch is there as it is written. */
+export const selectBalancedCue = createSelector(
+  selectWrittenPatch,
+  selectCue,
+  selectSession,
+  (patch, cue, { balance }) => (balance === 'cue' && cue?.patchId === patch?.id ? cue : null),
+);
+/** The patch on the desk as it is shown, heard and edited: as it is written, or with its cue’s balance. */
+export const selectPatch = createSelector(
+  selectWrittenPatch,
+  selectBalancedCue,
+  (patch, cue) => patch && withCue(patch, cue),
+);
+export const selectPatchSong = createSelector(
   selectThings,
-  (things) =>
-    new Map(Object.keys(things.songs).map((songId) => [songId, patchesOfSong(things, songId)])),
+  selectWrittenPatch,
+  selectEntry,
+  (things, patch, entry) => {
+    const song = patch ? (things.songs[patch.songId] ?? null) : null;
+    return song && songTonight(song, entry?.songId === song.id ? entry.tonight : null);
+  },
+);
+export const selectCuesBySong = createSelector(selectCuesById, (cues): ReadonlyMap<string, Cue[]> =>
+  bySong(Object.values(cues)),
+);
+const selectPatchesById = createSelector(selectThings, (things) => things.patches);
+export const selectPatchesBySong = createSelector(
+  selectPatchesById,
+  (patches): ReadonlyMap<string, Patch[]> => bySong(Object.values(patches)),
+);
+
+export const selectPatchesOfSong = createSelector(
+  selectPatchesBySong,
+  selectPatchSong,
+  (patches, song) => (song && patches.get(song.id)) ?? [],
 );
 
 /** The keyboard that the field shows: the one chosen, else the first. */
@@ -112,12 +168,13 @@ export const selectSoloedSet = createSelector(
 
 /** The patch on the desk, made ready, as the field, the remarks and the trace see it. */
 export const selectCompiled = createSelector(
-  selectPatch,
+  selectWrittenPatch,
   selectPatchSong,
   selectRig,
   selectSoloedSet,
-  (patch, song, rig, soloed) =>
-    patch && patchInPlay(patch, { rig, song, cue: null, soloed }).compiled,
+  selectBalancedCue,
+  (patch, song, rig, soloed, cue) =>
+    patch && patchInPlay(patch, { rig, song, cue, soloed }).compiled,
 );
 
 const selectMeasured = (state: AppState) => state.measured;

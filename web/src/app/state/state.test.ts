@@ -2,13 +2,15 @@ import {
   newLayer,
   newPatch,
   newPatchSound,
+  newShow,
+  newSong,
   newTreatment,
   patchSchema,
   type ControlTarget,
   type Patch,
   type PatchControl,
   type Saved,
-  type ShowDocument,
+  type Repertoire,
   type Sound,
 } from '@pentachord/core/model';
 import { splitEvenly } from '@pentachord/core/range';
@@ -31,19 +33,9 @@ const patch: Patch = {
   layers: [newLayer('a', 'Piano', 'piano'), newLayer('b', 'Bells', 'bells')],
 };
 const saved = <T>(value: T): Saved<T> => ({ revision: 3, value });
-const document: ShowDocument = {
-  show: saved({
-    id: 'show',
-    name: 'A show',
-    date: '2027-01-01',
-    place: '',
-    slotSeconds: 0,
-    defaultFadeSeconds: 1,
-    heldNotes: 'finish',
-    middleC: 4,
-    order: [],
-    controls: [],
-  }),
+const repertoire: Repertoire = {
+  rigs: [saved({ id: 'rig', name: 'A rig' })],
+  shows: [saved(newShow('show', 'A show', '2027-01-01', 'rig'))],
   devices: [],
   songs: [],
   patches: [saved(patch)],
@@ -65,7 +57,7 @@ const sounds = ['house-felt-piano', 'house-glass-bells'].map((id) =>
 function opened(): AppState {
   return reduce(
     reduce(undefined, { type: 'start' }),
-    loading.loaded({ document, sounds, keepsakes: [] }),
+    loading.loaded({ repertoire, sounds, keepsakes: [], showId: 'show' }),
   );
 }
 const halves = splitEvenly(newLayer('', '', '').keys, 2);
@@ -335,19 +327,10 @@ describe('saving', () => {
 
   it('creates parents before children and removes children before parents', () => {
     const { things } = opened().document;
-    const key = { tonic: 0, spelling: 'usual', mode: 'major' } as const;
-    const song = {
-      id: 'song',
-      showId: 'show',
-      name: 'A song',
-      lengthSeconds: 1,
-      tempo: 100,
-      metre: { beats: 4, unit: 4 },
-      fingered: key,
-      sounding: key,
-    } as const;
+    const song = newSong('song', 'A song');
     const withSong = { ...things, songs: { song } };
     expect(unsavedThings(withSong, {}).map((u) => u.kind)).toEqual([
+      'rigs',
       'sounds',
       'sounds',
       'songs',
@@ -358,7 +341,7 @@ describe('saving', () => {
       [thingKey('songs', 'song')]: saved(song),
       [thingKey('patches', 'patch')]: saved(patch),
     };
-    const gone = { ...things, patches: {}, songs: {}, shows: {}, sounds: {} };
+    const gone = { ...things, rigs: {}, patches: {}, songs: {}, shows: {}, sounds: {} };
     expect(unsavedThings(gone, base).map((u) => u.kind)).toEqual(['patches', 'songs']);
   });
 

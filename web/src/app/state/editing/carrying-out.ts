@@ -10,11 +10,16 @@ import {
   type Patch,
   type PatchSound,
 } from '@pentachord/core/model';
-import type { Things } from '../show/document';
-import { edits, type Edit, type PatchEdit } from './edits';
+import { remove, type Things } from '../show/document';
+import { carryOutShowEdit } from './carrying-out-shows';
+import { edits, isShowEdit, type Edit, type PatchEdit } from './edits';
 
 /** Carries an edit out on a draft of the show's things. */
 export function carryOut(things: Things, edit: Edit): void {
+  if (isShowEdit(edit)) {
+    carryOutShowEdit(things, edit);
+    return;
+  }
   switch (edit.type) {
     case edits.patchAdded.type:
       things.patches[edit.patch.id] = edit.patch;
@@ -41,12 +46,6 @@ export function carryOut(things: Things, edit: Edit): void {
       if (patch) carryOutOn(patch, edit);
     }
   }
-}
-
-/** Takes a thing out of a draft, as a change of its own. */
-function remove(things: Record<string, unknown>, id: string): void {
-  // Only Immer's draft is written here; nobody keeps it.
-  Reflect.deleteProperty(things, id);
 }
 
 function carryOutOn(patch: Patch, edit: PatchEdit): void {

@@ -10,6 +10,7 @@ import type {
 } from '@pentachord/core/model';
 import type { Range } from '@pentachord/core/range';
 import { createActionGroup, props } from '@ngrx/store';
+import { showEditInWords, showEdits, type ShowEdit } from './show-edits';
 
 /** What can be changed of a layer. */
 export type LayerSettings = Partial<Omit<Layer, 'id' | 'soundId'>>;
@@ -92,15 +93,28 @@ export const edits = createActionGroup({
   },
 });
 
+/** An edit of patches, of the library or of what is kept. */
+type PatchOrShelfEdit = ReturnType<(typeof edits)[keyof typeof edits]>;
 /** Any edit. */
-export type Edit = ReturnType<(typeof edits)[keyof typeof edits]>;
+export type Edit = PatchOrShelfEdit | ShowEdit;
 /** An edit of one patch that is there already. */
-export type PatchEdit = Extract<Edit, { patchId: string }>;
-const EDIT_TYPES: ReadonlySet<string> = new Set(Object.values(edits).map((edit) => edit.type));
+export type PatchEdit = Extract<PatchOrShelfEdit, { patchId: string }>;
+const SHOW_EDIT_TYPES: ReadonlySet<string> = new Set(
+  Object.values(showEdits).map((edit) => edit.type),
+);
+const EDIT_TYPES: ReadonlySet<string> = new Set([
+  ...Object.values(edits).map((edit) => edit.type),
+  ...SHOW_EDIT_TYPES,
+]);
 
 /** True for actions that change the show or the library and can be undone. */
 export function isEdit(action: { type: string }): action is Edit {
   return EDIT_TYPES.has(action.type);
+}
+
+/** True for edits of shows, songs and cues. */
+export function isShowEdit(edit: Edit): edit is ShowEdit {
+  return SHOW_EDIT_TYPES.has(edit.type);
 }
 
 const WORDS: Partial<Record<Edit['type'], string>> = {
@@ -131,6 +145,7 @@ const WORDS: Partial<Record<Edit['type'], string>> = {
 
 /** What an edit did, in words for the undo button. */
 export function editInWords(edit: Edit): string {
+  if (isShowEdit(edit)) return showEditInWords(edit);
   switch (edit.type) {
     case edits.layerChanged.type:
       return `${partInWords(edit.changes)} changed`;

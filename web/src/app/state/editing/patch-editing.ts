@@ -5,25 +5,39 @@ import {
   partName,
   targetInWords,
   type ControlTarget,
+  type CueLevel,
   type Effects,
   type Layer,
   type PatchControl,
   type Treatment,
 } from '@pentachord/core/model';
 import type { Range } from '@pentachord/core/range';
+import { partChanges } from '@pentachord/core/setlist';
 import { Store } from '@ngrx/store';
 import { Editing } from './editing';
 import { edits, type LayerSettings, type SoundSettings } from './edits';
+import { showEdits } from './show-edits';
 import type { AppState } from '../reducers';
-import { selectDevices, selectMiddleC, selectPatch, selectSession } from '../selectors';
+import {
+  selectBalancedCue,
+  selectDevices,
+  selectMiddleC,
+  selectPatch,
+  selectSession,
+  selectWrittenPatch,
+} from '../selectors';
 import { StatusLine } from '../session/status-line';
 
-/** Edits of the patch on the desk. What is changed of one selected layer is changed of all that are selected with it. */
+/** Edits of the patch on the desk, or of its cue’s balance when that is there. What is changed of one selected layer is changed of all that are selected with it. */
 @Injectable({ providedIn: 'root' })
 export class PatchEditing {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly door = inject(Editing);
+  /** As it is shown: as it is written, or with the balance of its cue. */
   readonly patch = this.store.selectSignal(selectPatch);
+  readonly written = this.store.selectSignal(selectWrittenPatch);
+  /** The cue whose balance is on the desk; null while the patch is there as it is written. */
+  readonly cue = this.store.selectSignal(selectBalancedCue);
   private readonly middleC = this.store.selectSignal(selectMiddleC);
   private readonly devices = this.store.selectSignal(selectDevices);
   private readonly status = inject(StatusLine);
@@ -35,17 +49,43 @@ export class PatchEditing {
     const patchId = patch.id;
     const all = changedTogether(patch.layers, new Set(this.session().layerIds), layerId, changes);
     const words = `${Object.keys(all).length} layers changed`;
-    this.door.do(
-      Object.keys(all).length > 1
-        ? edits.layersChanged({ patchId, changes: all, words, gesture })
-        : edits.layerChanged({ patchId, layerId, changes, gesture }),
-    );
+    const ofPatch = this.withoutCuesPart(all, gesture);
+    if (Object.keys(ofPatch).length > 1)
+      this.door.do(edits.layersChanged({ patchId, changes: ofPatch, words, gesture }));
+    else if (layerId in ofPatch)
+      this.door.do(edits.layerChanged({ patchId, layerId, changes: ofPatch[layerId], gesture }));
   }
 
   changeLayers(changes: Record<string, LayerSettings>, words: string, gesture?: string): void {
     const patchId = this.patch()?.id;
-    if (patchId && Object.keys(changes).length > 0)
-      this.door.do(edits.layersChanged({ patchId, changes, words, gesture }));
+    if (!patchId) return;
+    const ofPatch = this.withoutCuesPart(changes, gesture);
+    if (Object.keys(ofPatch).length > 0)
+      this.door.do(edits.layersChanged({ patchId, changes: ofPatch, words, gesture }));
+  }
+
+  /** While a cue’s balance is on the desk, what belongs to it goes into the cue; what is left is the patch’s. */
+  private withoutCuesPart(
+    changes: Readonly<Record<string, LayerSettings>>,
+    gesture: string | undefined,
+  ): Record<string, LayerSettings> {
+    const cue = this.cue();
+    const shown = this.patch();
+    const written = this.written();
+    if (!cue || !shown || !written) return changes;
+    const balance: Record<string, CueLevel> = {};
+    const rest: Record<string, LayerSettings> = {};
+    for (const [id, asked] of Object.entries(changes)) {
+      const layer = shown.layers.find((one) => one.id === id);
+      const own = written.layers.find((one) => one.id === id);
+      if (!layer || !own) continue;
+      const { ofCue, ofPatch } = partChanges(layer, own, asked);
+      if (Object.keys(ofCue).length > 0) balance[id] = ofCue;
+      if (Object.keys(ofPatch).length > 0) rest[id] = ofPatch;
+    }
+    if (Object.keys(balance).length > 0)
+      this.door.do(showEdits.cueBalanced({ cueId: cue.id, balance, gesture }));
+    return rest;
   }
 
   changeSound(patchSoundId: string, changes: SoundSettings, gesture?: string): void {
@@ -59,8 +99,27 @@ export class PatchEditing {
   }
 
   changeTreatment(treatment: Treatment, gesture?: string): void {
-    const patchId = this.patch()?.id;
-    if (patchId) this.door.do(edits.treatmentChanged({ patchId, treatment, gesture }));
+    const patch = this.patch();
+    if (!patch) return;
+    const { id } = treatment;
+    const cue = this.cue();
+    const shown = patch.treatments.find((one) => one.id === id);
+    const written = this.written()?.treatments.find((one) => one.id === id);
+    let ofPatch = treatment;
+    if (cue && shown && written) {
+      if (treatment.on !== shown.on)
+        this.door.do(
+          showEdits.cueBalanced({
+            cueId: cue.id,
+            balance: {},
+            treatments: { [id]: treatment.on },
+            gesture,
+          }),
+        );
+      ofPatch = { ...treatment, on: written.on };
+      if (JSON.stringify(ofPatch) === JSON.stringify(written)) return;
+    }
+    this.door.do(edits.treatmentChanged({ patchId: patch.id, treatment: ofPatch, gesture }));
   }
 
   tie(control: PatchControl, gesture?: string): void {

@@ -4,11 +4,12 @@ import {
   newLayer,
   newPatch,
   newPatchSound,
+  newShow,
+  newSong,
   newTreatment,
   type Keepsake,
   type Keyboard,
   type Patch,
-  type Song,
   type Sound,
 } from '@pentachord/core/model';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
@@ -36,21 +37,11 @@ import { session } from '../session/session';
 import { StatusLine } from '../session/status-line';
 import { Taking } from './taking';
 
-const key = { tonic: 0, spelling: 'usual', mode: 'major' } as const;
-const song: Song = {
-  id: 'song',
-  showId: 'show',
-  name: 'Song',
-  lengthSeconds: 60,
-  tempo: 100,
-  metre: { beats: 4, unit: 4 },
-  fingered: key,
-  sounding: key,
-};
+const song = newSong('song', 'Song');
 const upper: Keyboard = {
   kind: 'keyboard',
   id: 'upper',
-  showId: 'show',
+  rigId: 'rig',
   position: 0,
   name: 'Upper',
   port: 'upper',
@@ -93,19 +84,9 @@ beforeEach(() => {
   store = injector.get<Store<AppState>>(Store);
   store.dispatch(
     loading.loaded({
-      document: {
-        show: saved({
-          id: 'show',
-          name: 'Show',
-          date: '2027-01-01',
-          place: '',
-          slotSeconds: 0,
-          defaultFadeSeconds: 1,
-          heldNotes: 'finish' as const,
-          middleC: 4 as const,
-          order: [],
-          controls: [],
-        }),
+      repertoire: {
+        rigs: [saved({ id: 'rig', name: 'Rig' })],
+        shows: [saved(newShow('show', 'Show', '2027-01-01', 'rig'))],
         devices: [saved(upper)],
         songs: [saved(song)],
         patches: [saved(patch)],
@@ -113,6 +94,7 @@ beforeEach(() => {
       },
       sounds: sounds.map(saved),
       keepsakes: [],
+      showId: 'show',
     }),
   );
   store.dispatch(session.patchOpened({ patchId: 'patch' }));

@@ -22,9 +22,9 @@ import type { AppState } from '../reducers';
 import {
   selectKeyboard,
   selectKeyboards,
-  selectPatch,
   selectPatchesOfSong,
   selectSession,
+  selectWrittenPatch,
 } from '../selectors';
 import { session } from '../session/session';
 import { StatusLine } from '../session/status-line';
@@ -43,7 +43,7 @@ export class Taking {
   private readonly door = inject(Editing);
   private readonly status = inject(StatusLine);
   private readonly session = this.store.selectSignal(selectSession);
-  private readonly patch = this.store.selectSignal(selectPatch);
+  private readonly patch = this.store.selectSignal(selectWrittenPatch);
   private readonly patches = this.store.selectSignal(selectPatchesOfSong);
   private readonly keyboard = this.store.selectSignal(selectKeyboard);
   private readonly keyboards = this.store.selectSignal(selectKeyboards);

@@ -1,4 +1,5 @@
 import { inject } from '@angular/core';
+import type { Kind } from '@pentachord/core/model';
 import { Router } from '@angular/router';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
@@ -6,11 +7,19 @@ import { Store } from '@ngrx/store';
 import { EMPTY, of, switchMap } from 'rxjs';
 import type { AppState } from '../reducers';
 import { saving } from '../saving/saving';
-import { selectSession, selectThings, selectTravelled } from '../selectors';
+import { selectSession, selectShow, selectThings, selectTravelled } from '../selectors';
 import { session } from '../session/session';
 import { StatusLine } from '../session/status-line';
 import { cuesOfSong, patchesOfSong, type Things } from '../show/document';
 import { history, type ThingPlace } from './history';
+
+/** Views in which a thing of a kind is seen; the first is where one is taken. */
+const VIEW_OF: Partial<Record<Kind, readonly string[]>> = {
+  patches: ['/patch', '/song'],
+  cues: ['/song', '/patch', '/running-order'],
+  songs: ['/song', '/running-order'],
+  shows: ['/running-order', '/shows', '/song'],
+};
 
 /** Says what was undone or redone and where, and goes there. */
 export const goWhereUndone = createEffect(
@@ -26,21 +35,30 @@ export const goWhereUndone = createEffect(
         store.select(selectTravelled),
         store.select(selectThings),
         store.select(selectSession),
+        store.select(selectShow),
       ]),
-      switchMap(([, travel, things, { patchId }]) => {
+      switchMap(([, travel, things, { patchId }, show]) => {
         if (!travel) return EMPTY;
         const { way, words, place } = travel;
+        const order = show?.order ?? [];
         status.say(
           `${way === 'undone' ? 'Undone' : 'Redone'}: ${words}${placeInWords(things, place)}`,
         );
+        const view = VIEW_OF[place.kind];
+        const isThere = things[place.kind][place.id] as object | undefined;
+        // What was done in several views is seen in any of them.
+        if (view && isThere && !view.some((url) => router.url.startsWith(url)))
+          void router.navigateByUrl(view[0]);
         if (place.kind !== 'patches') return EMPTY;
-        if (!router.url.startsWith('/patch')) void router.navigateByUrl('/patch');
         const patch = things.patches[place.id];
         if (!patch || patch.id === patchId) return EMPTY;
         const { songId } = patch;
         // The song too, so that the running order shows where this is.
         const cue = cuesOfSong(things, songId).find((one) => one.patchId === patch.id);
-        return of(session.cueReached({ songId, cueId: cue?.id ?? null, patchId: patch.id }));
+        const entryId = order.find((e) => e.kind === 'song' && e.songId === songId)?.id ?? null;
+        return of(
+          session.cueReached({ entryId, songId, cueId: cue?.id ?? null, patchId: patch.id }),
+        );
       }),
     ),
   { functional: true },

@@ -2,11 +2,12 @@ import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { catchError, from, of, switchMap } from 'rxjs';
 import { Api, ServerFault } from '../saving/api';
-import { loading } from './loading';
 import { rememberedBookmark } from '../session/bookmark';
+import { showToOpen } from '../show/document';
+import { loading } from './loading';
 
-/** Opens the show that was open last, else the newest. */
-export const openShow = createEffect(
+/** Fetches everything, and opens the show that was open last, else the newest. */
+export const fetchEverything = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
       ofType(loading.asked),
@@ -34,17 +35,14 @@ function inWords(error: unknown): string {
 }
 
 async function open(api: Api) {
-  const shows = await api.shows();
-  const last = rememberedBookmark()?.showId;
-  const show = shows.find((s) => s.id === last) ?? shows.at(0);
-  if (!show)
-    throw new ServerFault(
-      'There is no show that can be opened. Nothing was changed; look into the backups.',
-    );
-  const [document, sounds, keepsakes] = await Promise.all([
-    api.document(show.id),
+  const [repertoire, sounds, keepsakes] = await Promise.all([
+    api.repertoire(),
     api.sounds(),
     api.keepsakes(),
   ]);
-  return loading.loaded({ document, sounds, keepsakes });
+  const showId = showToOpen(
+    repertoire.shows.map(({ value }) => value),
+    rememberedBookmark()?.showId ?? null,
+  );
+  return loading.loaded({ repertoire, sounds, keepsakes, showId });
 }

@@ -2,20 +2,21 @@ import { Injectable } from '@angular/core';
 import {
   faultSchema,
   keepsakeListSchema,
+  repertoireSchema,
   savedSchemas,
-  showDocumentSchema,
-  showListSchema,
   soundListSchema,
   type Fault,
   type Keepsake,
+  type Repertoire,
   type Saved,
-  type ShowDocument,
   type Sound,
   type ValueOf,
   type Kind,
 } from '@pentachord/core/model';
-import type * as z from 'zod';
+import * as z from 'zod';
 import type { Unsaved } from './saving';
+
+const removedSchema = z.strictObject({ kept: z.array(z.string()) });
 
 /** What the server says of a request that it could not answer. */
 export class ServerFault extends Error {}
@@ -32,13 +33,9 @@ export type SaveOutcome =
 /** Speaks to the server. Whatever it answers is checked by the core's schemas. */
 @Injectable({ providedIn: 'root' })
 export class Api {
-  /** The shows there are, newest first. */
-  async shows(): Promise<z.infer<typeof showListSchema>> {
-    return showListSchema.parse(await this.read('/api/shows'));
-  }
-
-  async document(showId: string): Promise<ShowDocument> {
-    return showDocumentSchema.parse(await this.read(`/api/shows/${showId}/document`));
+  /** Every song with its patches and cues, every show and every rig. */
+  async repertoire(): Promise<Repertoire> {
+    return repertoireSchema.parse(await this.read('/api/repertoire'));
   }
 
   async sounds(): Promise<Saved<Sound>[]> {
@@ -56,6 +53,16 @@ export class Api {
     const body: unknown = await response.json();
     if (!response.ok) throw new Error(faultSchema.parse(body).error.message);
     return savedSchemas[kind].parse(body);
+  }
+
+  /** Brings the demo show, or what of it is not there. Throws {@link ServerFault}. */
+  async bringDemo(): Promise<void> {
+    await this.read('/api/demo', 'PUT');
+  }
+
+  /** Removes the demo whole; gives the names of songs that stay because other shows need them. Throws {@link ServerFault}. */
+  async removeDemo(): Promise<string[]> {
+    return removedSchema.parse(await this.read('/api/demo', 'DELETE')).kept;
   }
 
   /** Saves or removes one thing. Never throws. */
@@ -84,8 +91,9 @@ export class Api {
     }
   }
 
-  private async read(path: string): Promise<unknown> {
-    const response = await fetch(path);
+  private async read(path: string, method = 'GET'): Promise<unknown> {
+    const response = await fetch(path, { method });
+    if (response.status === 204) return null;
     const body: unknown = await response.json();
     if (!response.ok) throw new ServerFault(faultSchema.parse(body).error.message);
     return body;

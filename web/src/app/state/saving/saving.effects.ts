@@ -1,5 +1,5 @@
 import { inject } from '@angular/core';
-import { KINDS, type Kind, type ValueOf } from '@pentachord/core/model';
+import { KINDS, type Kind } from '@pentachord/core/model';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store, type Action } from '@ngrx/store';
 import { dequal } from 'dequal';
@@ -17,8 +17,7 @@ import * as z from 'zod';
 import { Api } from './api';
 import type { AppState } from '../reducers';
 import { saving, thingKey, type Unsaved } from './saving';
-import type { Things } from '../show/document';
-import { selectBase, selectSendable, selectThings, selectUnsaved } from '../selectors';
+import { selectBase, selectSendable, selectUnsaved } from '../selectors';
 
 /** What windows of one browser tell one another. */
 const CHANNEL = 'pentachord saved';
@@ -117,17 +116,8 @@ async function* followed(
   const unsaved = await firstValueFrom(store.select(selectUnsaved));
   const base = await firstValueFrom(store.select(selectBase));
   const key = thingKey(kind, id);
-  // What is changed here too is a matter for the player, when it is saved; what belongs to another show is none of ours.
+  // What is changed here too is a matter for the player, when it is saved.
   if (unsaved.some((thing) => thingKey(thing.kind, thing.id) === key)) return;
-  const things = await firstValueFrom(store.select(selectThings));
-  if (present && !belongsHere(things, kind, present.value)) return;
   if ((present?.revision ?? 0) === (base[key]?.revision ?? 0)) return;
   yield saving.followed({ conflict: { kind, id, present } });
-}
-
-/** Whether a thing is part of what is open here. */
-function belongsHere(things: Things, kind: Kind, value: ValueOf<Kind>): boolean {
-  if ('showId' in value) return value.showId in things.shows;
-  if ('songId' in value) return value.songId in things.songs;
-  return kind !== 'shows' || value.id in things.shows;
 }

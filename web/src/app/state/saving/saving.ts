@@ -8,6 +8,7 @@ import {
   type Things,
 } from '../show/document';
 import { loading } from '../loading/loading';
+import { session } from '../session/session';
 import { without } from '../records';
 
 /** A thing that was saved elsewhere since: both versions, until the player chooses. */
@@ -95,7 +96,16 @@ export function unsavedThings(things: Things, base: SavingState['base']): Unsave
     const [kind, id] = key.split('/') as [Kind, string];
     if (!(id in things[kind])) found.push({ kind, id, revision: base[key].revision, value: null });
   }
-  const order: Kind[] = ['sounds', 'devices', 'songs', 'patches', 'cues', 'shows', 'keepsakes'];
+  const order: Kind[] = [
+    'rigs',
+    'devices',
+    'sounds',
+    'songs',
+    'patches',
+    'cues',
+    'shows',
+    'keepsakes',
+  ];
   const rank = (thing: Unsaved) =>
     thing.value === null ? order.length * 2 - order.indexOf(thing.kind) : order.indexOf(thing.kind);
   return found.sort((a, b) => rank(a) - rank(b));
@@ -103,16 +113,17 @@ export function unsavedThings(things: Things, base: SavingState['base']): Unsave
 
 export const savingReducer = createReducer<SavingState>(
   NOTHING_SAVED,
-  on(loading.loaded, (_state, { document, sounds, keepsakes }) => {
+  on(loading.loaded, (_state, { repertoire, sounds, keepsakes }) => {
     const base: SavingState['base'] = {};
     const add = (kind: Kind, saved: Saved<ValueOf<Kind>>[]) => {
       for (const one of saved) base[thingKey(kind, one.value.id)] = one;
     };
-    add('shows', [document.show]);
-    add('devices', document.devices);
-    add('songs', document.songs);
-    add('patches', document.patches);
-    add('cues', document.cues);
+    add('rigs', repertoire.rigs);
+    add('shows', repertoire.shows);
+    add('devices', repertoire.devices);
+    add('songs', repertoire.songs);
+    add('patches', repertoire.patches);
+    add('cues', repertoire.cues);
     add('sounds', sounds);
     add('keepsakes', keepsakes);
     return { ...NOTHING_SAVED, base };
@@ -192,11 +203,12 @@ export function stillSetAside(unsaved: readonly Unsaved[], state: SavingState): 
   });
 }
 
-/** The open show is what was loaded, and after a conflict, if the player says so, what is there now. */
+/** What was loaded, and the show that is open. Edits are carried out by the history. */
 export const documentReducer = createReducer<DocumentState>(
   EMPTY_DOCUMENT,
   on(loading.loaded, (_state, opened) => ({
-    showId: opened.document.show.value.id,
+    showId: opened.showId,
     things: thingsOf(opened),
   })),
+  on(session.showOpened, (state, { showId }) => ({ ...state, showId })),
 );

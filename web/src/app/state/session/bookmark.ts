@@ -4,6 +4,7 @@ import { Store } from '@ngrx/store';
 import { concatLatestFrom } from '@ngrx/operators';
 import { combineLatest, filter, map, tap } from 'rxjs';
 import { patchesOfSong, type Things } from '../show/document';
+import { placeOfStep } from './places';
 import { loading } from '../loading/loading';
 import type { AppState } from '../reducers';
 import {
@@ -30,22 +31,17 @@ export function rememberedBookmark(): Bookmark | null {
 export const restorePlace = createEffect(
   (actions = inject(Actions), store = inject<Store<AppState>>(Store)) =>
     actions.pipe(
-      ofType(loading.loaded),
-      concatLatestFrom(() => [store.select(selectThings), store.select(selectSteps)]),
-      map(([{ document }, things, steps]) => {
+      ofType(loading.loaded, session.showOpened),
+      concatLatestFrom(() => [
+        store.select(selectThings),
+        store.select(selectShowId),
+        store.select(selectSteps),
+      ]),
+      map(([, things, showId, steps]) => {
         const last = rememberedBookmark();
-        if (last?.showId === document.show.value.id && last.songId && things.songs[last.songId])
+        if (showId !== null && last?.showId === showId && last.songId && things.songs[last.songId])
           return session.placeRestored(stillThere(last, things));
-        const first = steps.at(0);
-        const songId = first?.songId ?? null;
-        const cue = first?.cueId ? things.cues[first.cueId] : null;
-        const patchId = cue?.patchId ?? (songId && patchesOfSong(things, songId).at(0)?.id) ?? null;
-        return session.placeRestored({
-          songId,
-          cueId: cue?.id ?? null,
-          patchId,
-          keyboardId: null,
-        });
+        return session.placeRestored({ ...placeOfStep(things, steps.at(0)), keyboardId: null });
       }),
     ),
   { functional: true },
@@ -54,10 +50,12 @@ export const restorePlace = createEffect(
 function stillThere(place: Bookmark, things: Things): Omit<Bookmark, 'showId'> {
   const known = (id: string | null, among: Record<string, unknown>) =>
     id && among[id] ? id : null;
+  const patchId = known(place.patchId, things.patches);
   return {
+    entryId: place.entryId,
     songId: place.songId,
     cueId: known(place.cueId, things.cues),
-    patchId: known(place.patchId, things.patches),
+    patchId: patchId ?? (place.songId && patchesOfSong(things, place.songId).at(0)?.id) ?? null,
     keyboardId: known(place.keyboardId, things.devices),
   };
 }
@@ -71,8 +69,11 @@ export const rememberPlace = createEffect(
       store.select(selectSession),
     ]).pipe(
       filter(([{ status }, showId, { songId }]) => status === 'open' && !!showId && !!songId),
-      tap(([, showId, { songId, cueId, patchId, keyboardId }]) =>
-        localStorage.setItem(KEY, JSON.stringify({ showId, songId, cueId, patchId, keyboardId })),
+      tap(([, showId, { entryId, songId, cueId, patchId, keyboardId }]) =>
+        localStorage.setItem(
+          KEY,
+          JSON.stringify({ showId, entryId, songId, cueId, patchId, keyboardId }),
+        ),
       ),
     ),
   { functional: true, dispatch: false },

@@ -44,8 +44,9 @@ export const followDesk = createEffect(
       store.select(selectSoloedSet),
     ]).pipe(
       filter(([plan]) => plan !== null),
-      tap(([plan, { songId, cueId, patchId, showtime }, soloed]) => {
-        if (plan) live.follow(plan, { songId, cueId, patchId, soloed, showtime });
+      tap(([plan, { entryId, songId, cueId, patchId, showtime, balance }, soloed]) => {
+        const asCue = showtime || balance === 'cue';
+        if (plan) live.follow(plan, { entryId, songId, cueId, patchId, soloed, asCue });
       }),
     ),
   { functional: true, dispatch: false },
@@ -55,8 +56,8 @@ export const followDesk = createEffect(
 export const followPlayer = createEffect(
   (live = inject(Live)) =>
     new Observable<ReturnType<typeof session.cueReached>>((subscriber) => {
-      live.runner.onStep = ({ songId, cueId }, patchId) =>
-        subscriber.next(session.cueReached({ songId, cueId, patchId }));
+      live.runner.onStep = ({ entryId, songId, cueId }, patchId) =>
+        subscriber.next(session.cueReached({ entryId, songId, cueId, patchId }));
     }),
   { functional: true },
 );

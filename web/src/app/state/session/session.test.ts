@@ -14,12 +14,12 @@ describe('where the player is', () => {
   it('keeps the selected layer and its solo while the patch stays, and lets them go with it', () => {
     const same = sessionReducer(
       at,
-      session.cueReached({ songId: 'song', cueId: 'two', patchId: 'patch' }),
+      session.cueReached({ entryId: null, songId: 'song', cueId: 'two', patchId: 'patch' }),
     );
     expect(same).toMatchObject({ cueId: 'two', layerId: 'layer', soloed: ['layer'] });
     const other = sessionReducer(
       at,
-      session.cueReached({ songId: 'song', cueId: 'three', patchId: 'other' }),
+      session.cueReached({ entryId: null, songId: 'song', cueId: 'three', patchId: 'other' }),
     );
     expect(other).toMatchObject({ patchId: 'other', layerId: null, soloed: [] });
     const opened = sessionReducer(at, session.patchOpened({ patchId: 'other' }));
@@ -29,7 +29,7 @@ describe('where the player is', () => {
   it('keeps the patch on the desk when a step has none', () => {
     const next = sessionReducer(
       at,
-      session.cueReached({ songId: 'bare', cueId: null, patchId: null }),
+      session.cueReached({ entryId: null, songId: 'bare', cueId: null, patchId: null }),
     );
     expect(next).toMatchObject({ songId: 'bare', cueId: null, patchId: 'patch' });
   });
@@ -46,7 +46,14 @@ describe('where the player is', () => {
   });
 
   it('remembers a place only when it can be read again', () => {
-    const place = { showId: 's', songId: 'a', cueId: null, patchId: 'p', keyboardId: null };
+    const place = {
+      showId: 's',
+      entryId: 'e',
+      songId: 'a',
+      cueId: null,
+      patchId: 'p',
+      keyboardId: null,
+    };
     expect(bookmarkSchema.parse(JSON.parse(JSON.stringify(place)))).toEqual(place);
     expect(bookmarkSchema.safeParse({ ...place, songId: 7 }).success).toBe(false);
     expect(bookmarkSchema.safeParse(null).success).toBe(false);

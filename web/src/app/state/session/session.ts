@@ -3,7 +3,8 @@ import * as z from 'zod';
 
 /** Where the player is: what is current, selected and soloed. Not part of the show. */
 export interface SessionState {
-  /** The current place in the show. */
+  /** The current place in the show; no entry for a song that is open outside of the running order. */
+  entryId: string | null;
   songId: string | null;
   cueId: string | null;
   /** The patch on the desk. */
@@ -17,9 +18,12 @@ export interface SessionState {
   soloed: string[];
   /** True while Showtime is open: cues are played as cues, with their balance. */
   showtime: boolean;
+  /** What is played and edited on the desk: the patch as it is written, or the current cue’s balance of it. */
+  balance: 'written' | 'cue';
 }
 
 export const NOWHERE: SessionState = {
+  entryId: null,
   songId: null,
   cueId: null,
   patchId: null,
@@ -28,11 +32,14 @@ export const NOWHERE: SessionState = {
   keyboardId: null,
   soloed: [],
   showtime: false,
+  balance: 'written',
 };
 
 /** What is remembered over a reload. */
 export const bookmarkSchema = z.object({
   showId: z.string(),
+  /** Not there in bookmarks of old. */
+  entryId: z.string().nullable().default(null),
   songId: z.string().nullable(),
   cueId: z.string().nullable(),
   patchId: z.string().nullable(),
@@ -45,7 +52,14 @@ export const session = createActionGroup({
   events: {
     'Place restored': props<Omit<Bookmark, 'showId'>>(),
     /** A step of the show became current, chosen on screen or from a pad, pedal or key. */
-    'Cue reached': props<{ songId: string; cueId: string | null; patchId: string | null }>(),
+    'Cue reached': props<{
+      entryId: string | null;
+      songId: string;
+      cueId: string | null;
+      patchId: string | null;
+    }>(),
+    'Show opened': props<{ showId: string | null }>(),
+    'Balance chosen': props<{ balance: 'written' | 'cue' }>(),
     'Patch opened': props<{ patchId: string }>(),
     'Layer selected': props<{ layerId: string | null }>(),
     /** Several layers; the last one is the one whose edges can be taken hold of. */
@@ -59,15 +73,19 @@ export const session = createActionGroup({
 
 export const sessionReducer = createReducer<SessionState>(
   NOWHERE,
-  on(session.placeRestored, (state, { songId, cueId, patchId, keyboardId }) => ({
+  on(session.placeRestored, (state, { entryId, songId, cueId, patchId, keyboardId }) => ({
     ...state,
+    entryId,
     songId,
     cueId,
     patchId,
     keyboardId,
+    ...(patchId === state.patchId ? {} : { layerId: null, layerIds: [], soloed: [] }),
   })),
-  on(session.cueReached, (state, { songId, cueId, patchId }) => ({
+  on(session.balanceChosen, (state, { balance }) => ({ ...state, balance })),
+  on(session.cueReached, (state, { entryId, songId, cueId, patchId }) => ({
     ...state,
+    entryId,
     songId,
     cueId,
     patchId: patchId ?? state.patchId,

@@ -5,15 +5,16 @@ import {
   type Kind,
   type Patch,
   type Saved,
-  type ShowDocument,
+  type Show,
+  type Repertoire,
   type Sound,
   type ValueOf,
 } from '@pentachord/core/model';
 
-/** Everything of the open show, the library and what is kept, by kind and id, as it stands on screen. */
+/** Everything of the player: repertoire, shows, rigs, library and what is kept, by kind and id, as it stands on screen. */
 export type Things = { [K in Kind]: Record<string, ValueOf<K>> };
 
-/** The open show. Revisions are kept apart, so that undoing never takes one back. */
+/** What there is, and which show is open. Revisions are kept apart, so that undoing never takes one back. */
 export interface DocumentState {
   showId: string | null;
   things: Things;
@@ -21,26 +22,38 @@ export interface DocumentState {
 
 export const EMPTY_DOCUMENT: DocumentState = {
   showId: null,
-  things: { shows: {}, devices: {}, songs: {}, patches: {}, cues: {}, sounds: {}, keepsakes: {} },
+  things: {
+    rigs: {},
+    shows: {},
+    devices: {},
+    songs: {},
+    patches: {},
+    cues: {},
+    sounds: {},
+    keepsakes: {},
+  },
 };
 
-/** What the server has when a show is opened. */
+/** What the server has at the beginning. */
 export interface Opened {
-  document: ShowDocument;
+  repertoire: Repertoire;
   sounds: Saved<Sound>[];
   keepsakes: Saved<Keepsake>[];
+  /** The show to be open; null when there is none. */
+  showId: string | null;
 }
 
-/** The things of a document from the server, of the library, and of what is kept. */
-export function thingsOf({ document, sounds, keepsakes }: Opened): Things {
+/** The things that the server has. */
+export function thingsOf({ repertoire, sounds, keepsakes }: Omit<Opened, 'showId'>): Things {
   const byId = <T extends { id: string }>(saved: { value: T }[]) =>
     Object.fromEntries(saved.map(({ value }) => [value.id, value]));
   return {
-    shows: byId([document.show]),
-    devices: byId(document.devices),
-    songs: byId(document.songs),
-    patches: byId(document.patches),
-    cues: byId(document.cues),
+    rigs: byId(repertoire.rigs),
+    shows: byId(repertoire.shows),
+    devices: byId(repertoire.devices),
+    songs: byId(repertoire.songs),
+    patches: byId(repertoire.patches),
+    cues: byId(repertoire.cues),
     sounds: byId(sounds),
     keepsakes: byId(keepsakes),
   };
@@ -51,7 +64,7 @@ export function eachThing(
   visit: (kind: Kind, id: string, value: ValueOf<Kind>) => void,
 ): void {
   for (const kind of KINDS)
-    for (const [id, value] of Object.entries(things[kind])) visit(kind, id, value as ValueOf<Kind>);
+    for (const [id, value] of Object.entries(things[kind])) visit(kind, id, value);
 }
 
 /** Cues of a song in order. */
@@ -66,4 +79,18 @@ export function patchesOfSong(things: Things, songId: string): Patch[] {
   return Object.values(things.patches)
     .filter((patch) => patch.songId === songId)
     .sort((a, b) => a.position - b.position);
+}
+
+/** The show that is opened first: the one asked for, else the newest that is not put away, else the newest; null for none. */
+export function showToOpen(shows: readonly Show[], asked: string | null): string | null {
+  const newest = [...shows].sort((a, b) => b.date.localeCompare(a.date) || (a.id < b.id ? -1 : 1));
+  const show =
+    shows.find(({ id }) => id === asked) ?? newest.find(({ putAway }) => !putAway) ?? newest.at(0);
+  return show?.id ?? null;
+}
+
+/** Takes a thing out of a draft, as a change of its own. */
+export function remove(things: Record<string, unknown>, id: string): void {
+  // Only Immer's draft is written here; nobody keeps it.
+  Reflect.deleteProperty(things, id);
 }

@@ -1,0 +1,131 @@
+import type { Cue, CueLevel } from '../model/show/cue.js';
+import type { Layer, Sends } from '../model/patch/layer.js';
+import { EFFECT_NAMES } from '../model/patch/effects.js';
+import type { Patch } from '../model/patch/patch.js';
+import { TREATMENT_NAMES } from '../model/patch/treatment.js';
+import { formatDb } from '../units/decibels.js';
+import type { BeatsPerMinute } from '../units/times.js';
+import { withCue } from './recall.js';
+
+/** What a layer does at this moment. */
+export interface HeardLayer {
+  level: number;
+  muted: boolean;
+  lift: boolean;
+  sends: Sends;
+}
+
+/** What is heard at this moment: what the cue says, and what hands have moved since. */
+export interface Heard {
+  patchId: string;
+  layers: Readonly<Record<string, HeardLayer>>;
+  /** Treatments that are on, by id. */
+  treatments: Readonly<Record<string, boolean>>;
+  /** Where controllers were put, by the cue or by hand. */
+  controllers: Cue['controllers'];
+  tempo: BeatsPerMinute;
+}
+
+/** One thing that is heard otherwise than a cue has it. */
+export interface CueDifference {
+  /** The layer it is about, for its letter; null for what is about none. */
+  layerId: string | null;
+  what: string;
+  before: string;
+  now: string;
+}
+
+/** The patch with its cue, as it is heard when nobody has touched anything. */
+export function heardOf(patch: Patch, cue: Cue | null, songTempo: BeatsPerMinute): Heard {
+  const played = withCue(patch, cue);
+  return {
+    patchId: patch.id,
+    layers: Object.fromEntries(played.layers.map((layer) => [layer.id, heardLayer(layer)])),
+    treatments: Object.fromEntries(played.treatments.map(({ id, on }) => [id, on])),
+    controllers: cue?.controllers ?? [],
+    tempo: cue?.tempo ?? songTempo,
+  };
+}
+
+function heardLayer({ level, muted, lift, sends }: Layer): HeardLayer {
+  return { level, muted, lift: lift.on, sends };
+}
+
+/** What a cue recalls, apart from where it stands and what it is called. */
+export type CueContent = Pick<Cue, 'patchId' | 'balance' | 'treatments' | 'controllers' | 'tempo'>;
+
+/**
+ * What is heard as a cue recalls it: every level and mute, so that it stays as it was taken; lifts, sends, treatments and the
+ * tempo as far as they are otherwise than written.
+ */
+export function taken(heard: Heard, patch: Patch, songTempo: BeatsPerMinute): CueContent {
+  const balance: Record<string, CueLevel> = {};
+  for (const layer of patch.layers) {
+    const now = heard.layers[layer.id] as HeardLayer | undefined;
+    if (!now) continue;
+    const kept: CueLevel = { level: now.level, muted: now.muted };
+    if (now.lift !== layer.lift.on) kept.lift = now.lift;
+    const others = EFFECT_NAMES.filter((name) => now.sends[name] !== layer.sends[name]);
+    if (others.length > 0)
+      kept.sends = Object.fromEntries(others.map((name) => [name, now.sends[name]]));
+    balance[layer.id] = kept;
+  }
+  const treatments: Record<string, boolean> = {};
+  for (const { id, on } of patch.treatments)
+    if (id in heard.treatments && heard.treatments[id] !== on)
+      treatments[id] = heard.treatments[id];
+  return {
+    patchId: patch.id,
+    balance,
+    treatments,
+    controllers: [...heard.controllers],
+    tempo: heard.tempo === songTempo ? null : heard.tempo,
+  };
+}
+
+/** What is heard otherwise than the cue has it, line by line; nothing when another patch is heard than the cue's. */
+export function cueDifferences(
+  cue: Cue,
+  patch: Patch,
+  heard: Heard,
+  songTempo: BeatsPerMinute,
+): CueDifference[] {
+  if (heard.patchId !== cue.patchId || patch.id !== cue.patchId) return [];
+  const meant = heardOf(patch, cue, songTempo);
+  const found: CueDifference[] = [];
+  const differ = (layerId: string | null, what: string, before: string, now: string) => {
+    if (before !== now) found.push({ layerId, what, before, now });
+  };
+  for (const { id } of patch.layers) {
+    const before = meant.layers[id];
+    const now = heard.layers[id] as HeardLayer | undefined;
+    if (!now) continue;
+    differ(id, 'mute', onOff(before.muted), onOff(now.muted));
+    differ(id, 'level', formatDb(before.level), formatDb(now.level));
+    differ(id, 'lift', onOff(before.lift), onOff(now.lift));
+    for (const name of EFFECT_NAMES)
+      differ(id, name, formatDb(before.sends[name]), formatDb(now.sends[name]));
+  }
+  for (const treatment of patch.treatments) {
+    const { id, kind, layerIds } = treatment;
+    const now = heard.treatments[id] as boolean | undefined;
+    if (now !== undefined)
+      differ(layerIds[0], TREATMENT_NAMES[kind], onOff(meant.treatments[id]), onOff(now));
+  }
+  const controllers = new Set(
+    [...meant.controllers, ...heard.controllers].map(({ controller }) => controller),
+  );
+  for (const controller of [...controllers].sort((a, b) => a - b)) {
+    const valueIn = (all: Cue['controllers']) => {
+      const one = all.find((position) => position.controller === controller);
+      return one ? String(one.value) : '—';
+    };
+    differ(null, `CC ${controller}`, valueIn(meant.controllers), valueIn(heard.controllers));
+  }
+  differ(null, 'tempo', String(meant.tempo), String(heard.tempo));
+  return found;
+}
+
+function onOff(on: boolean): string {
+  return on ? 'on' : 'off';
+}

@@ -1,0 +1,123 @@
+import { NOW } from '../clock/show-clock.js';
+import { beatsOf, type Treatment } from '../model/patch/treatment.js';
+import { beatsOfSeconds, type Beats, type Seconds } from '../units/times.js';
+import { NotesUntil, NoteStage, type NoteSink, type StageSurroundings } from './note-stage.js';
+
+type Settings = Extract<Treatment, { kind: 'strum' }>;
+
+/** Notes struck within this time of the first are one chord: hands are never quite together. */
+const TOGETHER: Seconds = 0.02;
+/** The least that a note lasts whose key was let go before its turn came. */
+const SHORTEST: Seconds = 0.04;
+
+interface Gathered {
+  id: number;
+  key: number;
+  velocity: number;
+  gain: number;
+}
+
+/** Spreads the notes of a chord over some time, one after the other. */
+export class StrumStage extends NoteStage {
+  /** The chord that is being struck, until it is complete. */
+  private readonly chord: Gathered[] = [];
+  /** When it is complete. */
+  private due: Beats = 0;
+  /** When the last note that was spread begins: so long the clock is needed. */
+  private lastBegins: Beats = NOW;
+  private runs = false;
+  /** Notes that were handed on, with the beat at which each begins. */
+  private readonly begun: NotesUntil<Beats>;
+
+  constructor(
+    sink: NoteSink,
+    around: StageSurroundings,
+    private settings: Settings,
+  ) {
+    super(sink, around);
+    this.begun = new NotesUntil(around.clock);
+  }
+
+  /** Goes on with other settings; what was struck stays as it is. */
+  set(settings: Settings): void {
+    this.settings = settings;
+  }
+
+  override advance(until: Beats): void {
+    if (this.chord.length > 0 && this.due <= until) this.spread();
+    if (this.runs && this.chord.length === 0 && this.lastBegins <= this.around.clock.beats)
+      this.rest();
+  }
+
+  override stop(): void {
+    this.chord.length = 0;
+    for (const [id] of this.begun.take()) this.sink.release(id, NOW);
+    if (this.runs) this.rest();
+  }
+
+  protected override get rests(): boolean {
+    return this.chord.length === 0 && this.begun.rest;
+  }
+
+  protected override take(
+    id: number,
+    key: number,
+    velocity: number,
+    gain: number,
+    beat: Beats,
+  ): void {
+    const { clock } = this.around;
+    if (!this.runs) clock.join();
+    this.runs = true;
+    const at = beat === NOW ? clock.beats : beat;
+    if (this.chord.length > 0 && at > this.due) this.spread();
+    if (this.chord.length === 0) this.due = at + beatsOfSeconds(TOGETHER, clock.tempo);
+    this.chord.push({ id, key, velocity, gain });
+  }
+
+  protected override give(id: number, beat: Beats): void {
+    // A key that is let go ends the gathering: the chord was that short.
+    if (this.chord.some((note) => note.id === id)) {
+      const { clock } = this.around;
+      const isToCome = this.due - beatsOfSeconds(TOGETHER, clock.tempo) > clock.beats;
+      if (beat === NOW && isToCome) {
+        this.chord.splice(
+          this.chord.findIndex((note) => note.id === id),
+          1,
+        );
+        return;
+      }
+      this.spread();
+    }
+    const { clock } = this.around;
+    const begins = this.begun.find(id);
+    if (begins === undefined) return;
+    const earliest = begins + beatsOfSeconds(SHORTEST, clock.tempo);
+    const ends = beat === NOW && earliest <= clock.beats ? NOW : Math.max(beat, earliest);
+    this.begun.end(id, ends);
+    this.sink.release(id, ends);
+  }
+
+  /** Strikes the chord that was gathered, spread over its time. */
+  private spread(): void {
+    const { order, over } = this.settings;
+    const { clock } = this.around;
+    const whole =
+      typeof over === 'number' ? beatsOfSeconds(over / 1000, clock.tempo) : beatsOf(over);
+    this.chord.sort((a, b) => (order === 'up' ? a.key - b.key : b.key - a.key));
+    const from = Math.max(clock.beats, Math.min(this.due, clock.horizon));
+    const step = this.chord.length > 1 ? whole / (this.chord.length - 1) : 0;
+    this.chord.forEach(({ id, key, velocity, gain }, place) => {
+      const beat = from + place * step;
+      this.begun.begin(id, beat);
+      this.sink.press(id, key, velocity, gain, beat);
+      this.lastBegins = beat;
+    });
+    this.chord.length = 0;
+  }
+
+  private rest(): void {
+    this.runs = false;
+    this.around.clock.leave();
+  }
+}

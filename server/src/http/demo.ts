@@ -1,0 +1,24 @@
+import { Router } from 'express';
+import { bringDemo, removeDemo } from '../demo/fill.js';
+import type { Keeping } from '../store/keeping.js';
+import type { Store } from '../store/store.js';
+import { sendFault } from './faults.js';
+
+/** `PUT /demo` brings the demo show, `DELETE /demo` removes it whole, after a backup was made. */
+export function demoRoutes(store: Store, keeping?: Keeping): Router {
+  const router = Router();
+  router.use((_request, response, next) => {
+    const { readOnly } = store.condition;
+    if (readOnly) sendFault(response, { code: 'unwritable', message: readOnly });
+    else next();
+  });
+  router.put('/', async (_request, response) => {
+    await bringDemo(store);
+    response.status(204).end();
+  });
+  router.delete('/', async (_request, response) => {
+    await keeping?.backUp('asked');
+    response.json({ kept: await removeDemo(store) });
+  });
+  return router;
+}

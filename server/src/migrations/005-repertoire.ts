@@ -1,0 +1,248 @@
+import type { Knex } from 'knex';
+
+/** Foreign keys are switched off while tables that others point to are made anew, which no transaction allows. */
+export const config = { transaction: false };
+
+type Row = Record<string, string | number | null>;
+
+interface CueOfSong {
+  id: string;
+  song_id: string;
+  length_seconds: number;
+}
+
+/**
+ * Songs belong to the player and not to a show; what stood on a show's stage is a rig; entries of running orders may be
+ * encores and otherwise for a night; cues have their place on the song's time, switch treatments and may set the tempo.
+ */
+export async function up(knex: Knex): Promise<void> {
+  // It may have been done, and the program killed before that was noted.
+  if (await knex.schema.hasTable('rigs')) return;
+  await withoutForeignKeys(knex, async (work) => {
+    await rigsOfShows(work);
+    await rebuild(work, 'devices', deviceColumns('rig_id', 'rigs.id'), {
+      show_id: 'rig_id',
+    });
+    await rebuild(work, 'songs', songColumns, {}, ['show_id']);
+    await work.schema.alterTable('songs', (table) => {
+      table.integer('octaves').notNullable().defaultTo(0);
+      table.text('notes').notNullable().defaultTo('');
+    });
+    await rebuild(work, 'order_entries', entryColumns('NO ACTION'), {});
+    await work.schema.alterTable('order_entries', (table) => {
+      table.integer('encore').notNullable().defaultTo(0);
+      table.text('tonight');
+    });
+    await work.schema.alterTable('cues', (table) => {
+      table.integer('at_seconds').notNullable().defaultTo(0);
+      table.text('treatments').notNullable().defaultTo('{}');
+      table.float('tempo');
+    });
+    await placeCues(work);
+    for (const table of ['shows', 'devices', 'songs', 'cues'])
+      await work(table).update({ checksum: null });
+  });
+}
+
+/** Takes it back. A song of several shows goes to the first; one of none, and what only the new columns hold, is lost. */
+export async function down(knex: Knex): Promise<void> {
+  await withoutForeignKeys(knex, async (work) => {
+    await work.schema.alterTable('cues', (table) => {
+      table.dropColumns('at_seconds', 'treatments', 'tempo');
+    });
+    await work.schema.alterTable('order_entries', (table) => {
+      table.dropColumns('encore', 'tonight');
+    });
+    await work('order_entries').where({ kind: 'changeover' }).update({ kind: 'break' });
+    await rebuild(work, 'order_entries', entryColumns('CASCADE'), {});
+    await work.schema.alterTable('songs', (table) => {
+      table.dropColumns('octaves', 'notes');
+      table.text('show_id');
+    });
+    await work('songs').update({
+      show_id: work('order_entries')
+        .select('show_id')
+        .whereRaw('song_id = songs.id')
+        .orderBy('show_id')
+        .limit(1),
+    });
+    await work('songs').whereNull('show_id').delete();
+    await work('patches').whereNotIn('song_id', work('songs').select('id')).delete();
+    await work('cues').whereNotIn('song_id', work('songs').select('id')).delete();
+    const strangers = work('order_entries')
+      .join('songs', 'songs.id', 'song_id')
+      .whereRaw('songs.show_id <> order_entries.show_id')
+      .select('order_entries.id');
+    await work('order_entries').whereIn('id', strangers).delete();
+    for (const parts of ['patch_sounds', 'layers', 'treatments', 'patch_controls'])
+      await work(parts).whereNotIn('patch_id', work('patches').select('id')).delete();
+    await rebuild(
+      work,
+      'songs',
+      (table) => {
+        songColumns(table);
+        table.text('show_id').notNullable().references('shows.id').onDelete('CASCADE');
+        table.index('show_id');
+      },
+      {},
+    );
+    const showOfRig = work('shows').select('id').whereRaw('rig_id = devices.rig_id').limit(1);
+    await work('devices').update({ rig_id: showOfRig });
+    await work('devices').whereNull('rig_id').delete();
+    await rebuild(work, 'devices', deviceColumns('show_id', 'shows.id'), { rig_id: 'show_id' });
+    await rebuild(work, 'shows', showColumns, {}, [
+      'doors',
+      'start',
+      'rig_id',
+      'copied_from',
+      'put_away',
+    ]);
+    await work.schema.dropTable('rigs');
+    for (const table of ['shows', 'devices', 'songs', 'cues'])
+      await work(table).update({ checksum: null });
+  });
+}
+
+async function rigsOfShows(knex: Knex): Promise<void> {
+  await knex.schema.createTable('rigs', (table) => {
+    table.text('id').primary();
+    table.integer('revision').notNullable();
+    table.text('name').notNullable();
+    table.integer('checksum');
+  });
+  await knex.schema.alterTable('shows', (table) => {
+    table.text('doors');
+    table.text('start');
+    table.text('rig_id').references('rigs.id');
+    table.text('copied_from');
+    table.boolean('put_away').notNullable().defaultTo(false);
+  });
+  const shows = (await knex('shows').select('id', 'name')) as { id: string; name: string }[];
+  for (const { id, name } of shows) {
+    const called = [...`Rig of ${name}`].slice(0, 80).join('').trim();
+    await knex('rigs').insert({ id, revision: 1, name: called });
+    await knex('shows').where({ id }).update({ rig_id: id });
+  }
+}
+
+/** Cues stand evenly over their songs, in the order they have. */
+async function placeCues(knex: Knex): Promise<void> {
+  const cues: CueOfSong[] = await knex('cues')
+    .join('songs', 'songs.id', 'song_id')
+    .select('cues.id', 'song_id', 'length_seconds')
+    .orderBy(['song_id', 'cues.position', 'cues.id']);
+  const counts = new Map<string, number>();
+  for (const { song_id } of cues) counts.set(song_id, (counts.get(song_id) ?? 0) + 1);
+  const seen = new Map<string, number>();
+  for (const { id, song_id, length_seconds } of cues) {
+    const number = seen.get(song_id) ?? 0;
+    seen.set(song_id, number + 1);
+    const at_seconds = Math.floor((length_seconds * number) / (counts.get(song_id) ?? 1));
+    await knex('cues').where({ id }).update({ at_seconds });
+  }
+}
+
+/** Carries out `work` wholly or not at all, with foreign keys looked at only in the end. */
+async function withoutForeignKeys(knex: Knex, work: (knex: Knex) => Promise<void>): Promise<void> {
+  await knex.raw('pragma foreign_keys = off');
+  try {
+    await knex.transaction(async (transaction) => {
+      const before = await knex.raw<Row[]>('pragma foreign_key_check').transacting(transaction);
+      await work(transaction);
+      const after = await knex.raw<Row[]>('pragma foreign_key_check').transacting(transaction);
+      if (after.length > before.length)
+        throw new Error('the tables would not fit together any more');
+    });
+  } finally {
+    await knex.raw('pragma foreign_keys = on');
+  }
+}
+
+/** Makes a table anew with other columns; the rows stay, under the names that `renamed` says, without those dropped. */
+async function rebuild(
+  knex: Knex,
+  table: string,
+  columns: (table: Knex.CreateTableBuilder) => void,
+  renamed: Record<string, string>,
+  dropped: readonly string[] = [],
+): Promise<void> {
+  const before = Object.keys(await knex(table).columnInfo()).filter((c) => !dropped.includes(c));
+  // Indexes keep their names, and go with the table only.
+  const indexes = (await knex('sqlite_master')
+    .select('name')
+    .where({ type: 'index', tbl_name: table })
+    .whereNotNull('sql')) as { name: string }[];
+  for (const { name } of indexes) await knex.raw('drop index ??', [name]);
+  // The new one takes the old one's name in the end: renaming the old one would take along whatever points to it.
+  await knex.schema.createTable(`new_${table}`, columns);
+  const after = before.map((column) => renamed[column] ?? column);
+  await knex.raw(
+    `insert into new_${table} (${after.join(',')}) select ${before.join(',')} from ${table}`,
+  );
+  await knex.schema.dropTable(table);
+  await knex.schema.renameTable(`new_${table}`, table);
+}
+
+function songColumns(table: Knex.CreateTableBuilder): void {
+  table.text('id').primary();
+  table.integer('revision').notNullable();
+  table.text('name').notNullable();
+  table.integer('length_seconds').notNullable();
+  table.float('tempo').notNullable();
+  table.text('metre').notNullable();
+  table.text('fingered').notNullable();
+  table.text('sounding').notNullable();
+  table.integer('checksum');
+}
+
+function showColumns(table: Knex.CreateTableBuilder): void {
+  table.text('id').primary();
+  table.integer('revision').notNullable();
+  table.text('name').notNullable();
+  table.text('date').notNullable();
+  table.text('place').notNullable();
+  table.integer('slot_seconds').notNullable();
+  table.float('default_fade_seconds').notNullable();
+  table.text('held_notes').notNullable();
+  table.integer('middle_c').notNullable();
+  table.text('controls').notNullable();
+  table.integer('checksum');
+}
+
+function deviceColumns(owner: string, reference: string) {
+  return (table: Knex.CreateTableBuilder): void => {
+    table.text('id').primary();
+    table.integer('revision').notNullable();
+    table.text(owner).notNullable().references(reference).onDelete('CASCADE');
+    table.integer('position').notNullable();
+    table.text('kind').notNullable();
+    table.text('name').notNullable();
+    table.text('port').notNullable();
+    table.integer('channel');
+    table.integer('lowest_key');
+    table.integer('highest_key');
+    table.integer('octave_shift');
+    table.text('touch');
+    table.text('pad_notes');
+    table.text('knob_controllers');
+    table.integer('controller');
+    table.text('action');
+    table.text('channels');
+    table.integer('checksum');
+    table.index(owner);
+  };
+}
+
+function entryColumns(onDelete: 'CASCADE' | 'NO ACTION') {
+  return (table: Knex.CreateTableBuilder): void => {
+    table.text('id').notNullable();
+    table.text('show_id').notNullable().references('shows.id').onDelete('CASCADE');
+    table.integer('position').notNullable();
+    table.text('kind').notNullable();
+    table.text('song_id').references('songs.id').onDelete(onDelete);
+    table.text('name');
+    table.integer('length_seconds');
+    table.primary(['show_id', 'id']);
+    table.index('song_id');
+  };
+}

@@ -74,10 +74,10 @@ test('a server that does not answer is told in plain words, and can be tried aga
   page,
   server,
 }) => {
-  await page.route('**/api/shows', (route) => route.abort());
+  await page.route('**/api/repertoire', (route) => route.abort());
   await page.goto(`${server.origin}/patch`);
   await expect(page.getByRole('alert')).toContainText('The show could not be opened');
-  await page.unroute('**/api/shows');
+  await page.unroute('**/api/repertoire');
   await page.getByRole('button', { name: 'Try again' }).click();
   await expect(page.locator('pc-ledger tbody tr').first()).toBeVisible();
 });

@@ -1,1 +1,2 @@
 export * from './shelf.js';
+export * from './starting-points.js';

@@ -3,3 +3,4 @@ export * from './response.js';
 export * from './plumb-line.js';
 export * from './balance.js';
 export * from './loudness-key.js';
+export * from './strengths.js';

@@ -117,7 +117,7 @@ async function rigsOfShows(knex: Knex): Promise<void> {
     table.text('copied_from');
     table.boolean('put_away').notNullable().defaultTo(false);
   });
-  const shows = (await knex('shows').select('id', 'name')) as { id: string; name: string }[];
+  const shows = await knex.raw<{ id: string; name: string }[]>('select id, name from shows');
   for (const { id, name } of shows) {
     const called = [...`Rig of ${name}`].slice(0, 80).join('').trim();
     await knex('rigs').insert({ id, revision: 1, name: called });
@@ -127,10 +127,10 @@ async function rigsOfShows(knex: Knex): Promise<void> {
 
 /** Cues stand evenly over their songs, in the order they have. */
 async function placeCues(knex: Knex): Promise<void> {
-  const cues: CueOfSong[] = await knex('cues')
-    .join('songs', 'songs.id', 'song_id')
-    .select('cues.id', 'song_id', 'length_seconds')
-    .orderBy(['song_id', 'cues.position', 'cues.id']);
+  const cues = await knex.raw<CueOfSong[]>(
+    `select cues.id, song_id, length_seconds from cues join songs on songs.id = song_id
+     order by song_id, cues.position, cues.id`,
+  );
   const counts = new Map<string, number>();
   for (const { song_id } of cues) counts.set(song_id, (counts.get(song_id) ?? 0) + 1);
   const seen = new Map<string, number>();

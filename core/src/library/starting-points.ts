@@ -1,0 +1,158 @@
+import { newLayer, type Layer } from '../model/patch/layer.js';
+import { newPatch, newPatchSound, type Patch, type PatchSound } from '../model/patch/patch.js';
+import { newTreatment, type Treatment } from '../model/patch/treatment.js';
+import { keyRangeSchema, velocityRangeSchema } from '../range/range.js';
+
+/** A ready patch by its role in a song, from which the player goes on. */
+export interface StartingPoint {
+  id: string;
+  /** The role, as a band would say it. */
+  name: string;
+  /** What it is made of, in a few words. */
+  words: string;
+  patch: Patch;
+}
+
+/** Which keyboard of a rig a layer is meant for: the upper, the next one, or any. */
+export type MeantFor = 'first' | 'second' | 'any';
+
+type PartSettings = Partial<Omit<Layer, 'id' | 'soundId' | 'keyboards' | 'keys' | 'velocities'>> & {
+  /** House sound. */
+  sound: string;
+  meant?: MeantFor;
+  keys?: [low: number, high: number, fadeIn?: number, fadeOut?: number];
+  velocities?: [low: number, high: number, fadeIn?: number, fadeOut?: number];
+  polyphony?: PatchSound['polyphony'];
+};
+
+/** Middle C, and the highest key of the left hand below it. */
+const MIDDLE = 60;
+const LEFT = MIDDLE - 5;
+
+function range(limits: readonly number[] = []) {
+  const [low, high, fadeIn = 0, fadeOut = 0] = limits;
+  return { low, high, fadeIn, fadeOut };
+}
+
+function point(
+  id: string,
+  name: string,
+  words: string,
+  parts: Record<string, PartSettings>,
+  treatments: (layerIds: readonly string[]) => Treatment[] = () => [],
+): StartingPoint {
+  const layers: Layer[] = [];
+  const sounds = new Map<string, PatchSound>();
+  Object.entries(parts).forEach(([layerName, part], at) => {
+    const { sound, meant = 'first', keys, velocities, polyphony = 'many', ...settings } = part;
+    if (!sounds.has(sound))
+      sounds.set(sound, { ...newPatchSound(`${id}-${sound}`, `house-${sound}`), polyphony });
+    layers.push({
+      ...newLayer(`${id}-${at + 1}`, layerName, `${id}-${sound}`),
+      ...(keys ? { keys: keyRangeSchema.parse(range(keys)) } : {}),
+      ...(velocities ? { velocities: velocityRangeSchema.parse(range(velocities)) } : {}),
+      ...settings,
+      keyboards: meant === 'any' ? 'any' : [meant],
+    });
+  });
+  const patch = {
+    ...newPatch(id, 'starting-points', 0, name),
+    layers,
+    sounds: [...sounds.values()],
+    treatments: treatments(layers.map((layer) => layer.id)),
+  };
+  return { id, name, words, patch };
+}
+
+/** The starting points there are. */
+export const STARTING_POINTS: readonly StartingPoint[] = [
+  point('first-keys', 'First keys', 'piano, strings swelling in above', {
+    Piano: { sound: 'felt-piano', level: -4 },
+    'Swelling strings': {
+      sound: 'slow-tide-strings',
+      keys: [LEFT + 1, 127, 12],
+      level: -14,
+      pan: 0.2,
+    },
+  }),
+  point('second-keys', 'Second keys', 'tine piano over a quiet pad, on the lower keys', {
+    Tines: { sound: 'tine-piano', meant: 'second', level: -5 },
+    'Quiet pad': { sound: 'warm-pad', meant: 'second', level: -18 },
+  }),
+  point('pads-only', 'Pads only', 'a wide pad, voices over it', {
+    'Wide pad': { sound: 'warm-pad', meant: 'any', level: -8, pan: -0.2 },
+    Voices: {
+      sound: 'fog-choir',
+      meant: 'any',
+      keys: [MIDDLE - 12, 127, 12],
+      level: -14,
+      pan: 0.2,
+    },
+  }),
+  point('bass-left', 'Bass left', 'upright bass in the left hand, piano in the right', {
+    Bass: { sound: 'round-upright-bass', keys: [0, LEFT - 1], level: -4, polyphony: 1 },
+    Piano: { sound: 'felt-piano', keys: [LEFT, 127], level: -4 },
+  }),
+  point('organ', 'Organ', 'drawbars above, pipes an octave down below', {
+    Drawbars: { sound: 'ferry-organ', keys: [LEFT, 127], level: -7 },
+    Pipes: { sound: 'chapel-pipes', keys: [0, LEFT - 1], level: -10, transpose: -12 },
+  }),
+  point(
+    'strings-section',
+    'Strings section',
+    'strings, doubled an octave up',
+    { Strings: { sound: 'slow-tide-strings', level: -7 } },
+    ([strings]) => [
+      { ...newTreatment('doubling', 'strings-doubled', [strings]), level: -9 } as Treatment,
+    ],
+  ),
+  point('bells-on-top', 'Bells on top', 'piano, bells over its upper half', {
+    Piano: { sound: 'felt-piano', level: -4 },
+    Bells: { sound: 'glass-bells', keys: [MIDDLE + 7, 127, 7], level: -13 },
+  }),
+  point(
+    'two-hand-electric',
+    'Two-hand electric piano',
+    'tines when played gently, reeds when dug in',
+    {
+      Tines: { sound: 'tine-piano', velocities: [1, 96, 0, 16], level: -5 },
+      Reeds: { sound: 'reed-piano', velocities: [81, 127, 16], level: -7 },
+    },
+  ),
+  point('big-ending', 'Big ending', 'everything there is, over all keys', {
+    'Grand piano': { sound: 'parlour-piano', level: -5 },
+    Strings: { sound: 'slow-tide-strings', level: -10, pan: 0.25 },
+    Brass: { sound: 'quay-brass', keys: [LEFT, 127], level: -12, pan: -0.2 },
+    Choir: { sound: 'fog-choir', keys: [LEFT, 127], level: -13 },
+    'Low bass': { sound: 'keel-bass', keys: [0, LEFT - 1], level: -8, polyphony: 1 },
+  }),
+  point('quiet-duet', 'Quiet duet', 'soft piano left, nylon strings right', {
+    Piano: { sound: 'felt-piano', keys: [0, MIDDLE - 1], level: -8 },
+    Nylon: { sound: 'nylon-strings', keys: [MIDDLE, 127], level: -5 },
+  }),
+  point('lead-over-pad', 'Lead over a pad', 'a singing lead right, a pad under it', {
+    Lead: { sound: 'lantern-lead', keys: [MIDDLE, 127], level: -8, polyphony: 1 },
+    Pad: { sound: 'warm-pad', keys: [0, MIDDLE - 1], level: -11 },
+  }),
+  point('music-box', 'Music box', 'harp left, a music box right, a touch of room', {
+    Harp: { sound: 'wire-harp', keys: [0, MIDDLE - 1], level: -6 },
+    'Music box': { sound: 'tin-music-box', keys: [MIDDLE, 127], level: -7 },
+  }),
+];
+
+/**
+ * A starting point’s patch for a rig: what is meant for the first keyboard or the second is laid on these, as they come; with
+ * one keyboard it plays all, with none any does.
+ */
+export function forKeyboards(patch: Patch, keyboardIds: readonly string[]): Patch {
+  const [first, second = first] = keyboardIds as readonly (string | undefined)[];
+  const meant = new Map<string, string | undefined>([
+    ['first', first],
+    ['second', second],
+  ]);
+  const layers = patch.layers.map((layer): Layer => {
+    const asked = layer.keyboards === 'any' ? undefined : meant.get(layer.keyboards[0]);
+    return { ...layer, keyboards: asked === undefined ? 'any' : [asked] };
+  });
+  return { ...patch, layers };
+}

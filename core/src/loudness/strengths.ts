@@ -1,0 +1,110 @@
+import type { CueLevel } from '../model/show/cue.js';
+import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
+import { judge, rangeGainOf, VERDICT } from '../routing/judge.js';
+import { LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
+import { lufsOf } from './bs1770.js';
+import { responseOf, type PlayedKey, type Responses } from './plumb-line.js';
+import { powerTable } from './response.js';
+
+/** The three strengths that are made, and how far below the full one each is, dB. */
+export const THREE_STRENGTHS = [
+  { name: 'low', below: 9 },
+  { name: 'middle', below: 4 },
+  { name: 'full', below: 0 },
+] as const;
+
+/** Velocities at which strengths are measured: gentle, usual, dug in. */
+export const STRENGTH_VELOCITIES = [48, 80, 112] as const;
+
+/** One strength of a patch. */
+export interface Strength {
+  name: (typeof THREE_STRENGTHS)[number]['name'];
+  /** Level and mute of every layer. */
+  balance: Record<string, CueLevel>;
+  /** How far below the full strength it is as measured, dB. */
+  below: number;
+}
+
+/** A layer with what it contributes: mean power over everything that is played, and where it sounds. */
+interface Part {
+  layer: CompiledLayer;
+  power: number;
+  /** 1 for every key and velocity at which it sounds. */
+  sounds: Uint8Array;
+}
+
+/**
+ * A low, a middle and a full strength from the layers there are, by measured loudness: the mean of power over all keys and a
+ * few velocities. The thinnest layers come first: the loudest are left out as long as every key still speaks and what is left
+ * is loud enough, and the rest is turned down to meet the mark. What is muted stays so; layers whose sound is not measured
+ * are turned down with the others. Null when nothing measured sounds.
+ */
+export function threeStrengths(
+  patch: CompiledPatch,
+  responses: Responses,
+  played: readonly PlayedKey[],
+): Strength[] | null {
+  const parts = patch.layers
+    .filter(({ muted }) => !muted)
+    .map((layer) => partOf(layer, responses, played))
+    .filter(({ power }) => power > 0);
+  const whole = sumOf(parts);
+  if (whole === 0) return null;
+  const choices = fewerAndFewer(parts);
+  return THREE_STRENGTHS.map(({ name, below }) => {
+    const target = whole / 10 ** (below / 10);
+    // Each choice is a part of the one before, so the last that is loud enough is the thinnest.
+    const kept = choices.findLast((choice) => sumOf(choice) >= target * (1 - 1e-9)) ?? parts;
+    const turned = Math.round(10 * (lufsOf(target) - lufsOf(sumOf(kept)))) / 10;
+    const heard = new Set(kept.map(({ layer }) => layer.id));
+    const measured = new Set(parts.map(({ layer }) => layer.id));
+    const balance = Object.fromEntries(
+      patch.layers.map((layer): [string, CueLevel] => {
+        const out = layer.muted || (measured.has(layer.id) && !heard.has(layer.id));
+        const level = Math.max(SILENCE_DB, Math.min(LOUDEST_DB, layer.source.level + turned));
+        return [
+          layer.id,
+          out ? { level: layer.source.level, muted: true } : { level, muted: false },
+        ];
+      }),
+    );
+    return { name, balance, below: lufsOf(whole) - lufsOf(sumOf(kept)) - turned };
+  });
+}
+
+function partOf(layer: CompiledLayer, responses: Responses, played: readonly PlayedKey[]): Part {
+  const sounds = new Uint8Array(played.length * STRENGTH_VELOCITIES.length);
+  const response = responseOf(layer, responses);
+  const byVelocity = response ? powerTable(response) : null;
+  const level = 10 ** (layer.source.level / 10);
+  let power = 0;
+  played.forEach(({ device, channel, key }, at) => {
+    STRENGTH_VELOCITIES.forEach((velocity, nth) => {
+      if (!byVelocity || judge(layer, device, channel, key, velocity) !== VERDICT.sounds) return;
+      const gain = rangeGainOf(layer, key, velocity);
+      sounds[at * STRENGTH_VELOCITIES.length + nth] = 1;
+      power += byVelocity[layer.touch[velocity]] * level * gain * gain;
+    });
+  });
+  return { layer, power: power / Math.max(1, sounds.length), sounds };
+}
+
+/** All parts, then without the loudest that can be spared, and so on: every place that sounded goes on sounding. */
+function fewerAndFewer(parts: readonly Part[]): Part[][] {
+  const choices: Part[][] = [[...parts]];
+  const answered = new Uint16Array(parts.at(0)?.sounds.length ?? 0);
+  for (const { sounds } of parts) for (let i = 0; i < sounds.length; i++) answered[i] += sounds[i];
+  let left = [...parts];
+  for (const part of [...parts].sort((a, b) => b.power - a.power)) {
+    const isNeeded = part.sounds.some((sounds, i) => sounds === 1 && answered[i] === 1);
+    if (isNeeded || left.length === 1) continue;
+    left = left.filter((other) => other !== part);
+    for (let i = 0; i < answered.length; i++) answered[i] -= part.sounds[i];
+    choices.push(left);
+  }
+  return choices;
+}
+
+function sumOf(parts: readonly Part[]): number {
+  return parts.reduce((sum, { power }) => sum + power, 0);
+}

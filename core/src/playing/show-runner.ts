@@ -232,7 +232,7 @@ export class ShowRunner {
   private cueInPlay(): Cue | null {
     const { plan, place } = this;
     if (!plan || !place.asCue || !place.cueId || this.auditioned) return null;
-    return (plan.cues[place.cueId]) ?? null;
+    return plan.cues[place.cueId] ?? null;
   }
 
   /** The patch that is played; where the cue's own is gone, the first of its song, so that there is no silence. */

@@ -60,6 +60,10 @@ export class TimedVoices implements NoteSink {
     const now = this.clock.beats;
     if (voice.until <= now) {
       this.voices.delete(id);
+    } else if (beat > now && beat <= voice.from) {
+      // It would end before it begins: so it does not come at all.
+      this.voices.delete(id);
+      this.output.takeBack(id);
     } else if (beat > now) {
       voice.until = beat;
       this.output.end(id, this.clock.timeAt(beat));

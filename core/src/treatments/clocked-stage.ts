@@ -68,6 +68,10 @@ export abstract class ClockedStage extends NoteStage {
 
   protected override give(id: number, beat: Beats): void {
     const press = this.coming.findIndex((c) => c.id === id && c.velocity > 0);
+    if (beat !== NOW && press >= 0 && beat <= this.coming[press].beat) {
+      this.coming.splice(press, 1);
+      return;
+    }
     if (beat !== NOW) {
       this.wait({ id, key: 0, velocity: 0, gain: 0, beat });
       return;

@@ -58,8 +58,9 @@ export class LatchStage extends NoteStage {
       return;
     }
     // What has not sounded yet does not come.
-    const isToCome = beat === NOW && note.from > this.around.clock.beats;
-    if (this.left || isToCome) this.end(id, beat);
+    const isToCome = note.from > (beat === NOW ? this.around.clock.beats : beat);
+    if (isToCome) this.end(id, NOW);
+    else if (this.left) this.end(id, beat);
     else note.down = false;
   }
 

@@ -15,6 +15,8 @@ interface Gathered {
   key: number;
   velocity: number;
   gain: number;
+  /** When it was struck. */
+  beat: Beats;
 }
 
 /** Spreads the notes of a chord over some time, one after the other. */
@@ -43,8 +45,9 @@ export class StrumStage extends NoteStage {
     this.settings = settings;
   }
 
-  override advance(until: Beats): void {
-    if (this.chord.length > 0 && this.due <= until) this.spread();
+  override advance(): void {
+    // Not ahead of its time: fingers that are still to come belong to it.
+    if (this.chord.length > 0 && this.due <= this.around.clock.beats) this.spread();
     if (this.runs && this.chord.length === 0 && this.lastBegins <= this.around.clock.beats)
       this.rest();
   }
@@ -72,19 +75,16 @@ export class StrumStage extends NoteStage {
     const at = beat === NOW ? clock.beats : beat;
     if (this.chord.length > 0 && at > this.due) this.spread();
     if (this.chord.length === 0) this.due = at + beatsOfSeconds(TOGETHER, clock.tempo);
-    this.chord.push({ id, key, velocity, gain });
+    this.chord.push({ id, key, velocity, gain, beat: at });
   }
 
   protected override give(id: number, beat: Beats): void {
-    // A key that is let go ends the gathering: the chord was that short.
-    if (this.chord.some((note) => note.id === id)) {
-      const { clock } = this.around;
-      const isToCome = this.due - beatsOfSeconds(TOGETHER, clock.tempo) > clock.beats;
-      if (beat === NOW && isToCome) {
-        this.chord.splice(
-          this.chord.findIndex((note) => note.id === id),
-          1,
-        );
+    const at = this.chord.findIndex((note) => note.id === id);
+    if (at >= 0) {
+      // What has not been struck yet does not come; any other key that is let go ends the gathering: the chord was that short.
+      const isToCome = this.chord[at].beat > (beat === NOW ? this.around.clock.beats : beat);
+      if (isToCome) {
+        this.chord.splice(at, 1);
         return;
       }
       this.spread();
@@ -105,7 +105,7 @@ export class StrumStage extends NoteStage {
     const whole =
       typeof over === 'number' ? beatsOfSeconds(over / 1000, clock.tempo) : beatsOf(over);
     this.chord.sort((a, b) => (order === 'up' ? a.key - b.key : b.key - a.key));
-    const from = Math.max(clock.beats, Math.min(this.due, clock.horizon));
+    const from = clock.beats;
     const step = this.chord.length > 1 ? whole / (this.chord.length - 1) : 0;
     this.chord.forEach(({ id, key, velocity, gain }, place) => {
       const beat = from + place * step;

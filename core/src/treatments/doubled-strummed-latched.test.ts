@@ -1,0 +1,185 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { newTreatment, TREATMENT_KINDS, type Treatment } from '../model/patch/treatment.js';
+import { ShowClock } from '../clock/show-clock.js';
+import { gainFromDb } from '../units/decibels.js';
+import { arpeggio, Rehearsal } from '../testing/rehearsal.js';
+import { DoublingStage } from './doubling.js';
+
+type Of<K extends Treatment['kind']> = Extract<Treatment, { kind: K }>;
+const doubling = (changes: Partial<Of<'doubling'>> = {}): Of<'doubling'> => ({
+  ...(newTreatment('doubling', 'do', ['a']) as Of<'doubling'>),
+  ...changes,
+});
+const strum = (changes: Partial<Of<'strum'>> = {}): Of<'strum'> => ({
+  ...(newTreatment('strum', 'st', ['a']) as Of<'strum'>),
+  over: 120,
+  ...changes,
+});
+const latch = (): Treatment => newTreatment('latch', 'la', ['a']);
+
+describe('doubling', () => {
+  it('adds each note some octaves away, and ends both with the key', () => {
+    const r = new Rehearsal([doubling({ octaves: -2 })]);
+    r.down(60, 64);
+    expect(r.notes()).toEqual([60, 36, 64, 40]);
+    r.up(60);
+    expect([...r.sounding.values()]).toEqual([64, 40]);
+    r.up(64);
+    expect(r.sounding.size).toBe(0);
+  });
+
+  it('has its own level, on top of what the ranges give', () => {
+    const gains: number[] = [];
+    const sink = {
+      press: (_id: number, _key: number, _velocity: number, gain: number) => gains.push(gain),
+      release: () => undefined,
+    };
+    let id = 0;
+    const around = {
+      clock: new ShowClock(() => 0),
+      newId: () => ++id,
+      scale: () => new Uint8Array(12),
+    };
+    new DoublingStage(sink, around, doubling({ level: -9 })).press(7, 60, 90, 0.5, -Infinity);
+    expect(gains).toEqual([0.5, expect.closeTo(0.5 * gainFromDb(-9), 9)]);
+  });
+
+  it('leaves out what lies beyond the last key', () => {
+    const r = new Rehearsal([doubling({ octaves: 3 })]);
+    r.down(100);
+    expect(r.notes()).toEqual([100]);
+    r.up(100);
+    expect(r.sounding.size).toBe(0);
+  });
+});
+
+describe('a strum', () => {
+  it.each([
+    ['up', [60, 64, 67]],
+    ['down', [67, 64, 60]],
+  ] as const)('goes %s, whatever order the fingers come in', (order, notes) => {
+    const r = new Rehearsal([strum({ order })]);
+    r.down(64);
+    r.wait(0.01);
+    r.down(67, 60);
+    r.wait(0.3);
+    expect(r.notes()).toEqual(notes);
+    const [first, second, third] = r.began.map(({ at }) => at);
+    expect(first).toBeLessThanOrEqual(25);
+    expect([second - first, third - first]).toEqual([60, 120]);
+    r.up(60, 64, 67);
+    r.wait(0.1);
+    expect([r.sounding.size, r.player.needsClock]).toEqual([0, false]);
+  });
+
+  it('lasts a note value at the tempo of the show', () => {
+    const r = new Rehearsal([strum({ over: '1/8' })]);
+    r.down(60, 64);
+    r.wait(0.4);
+    expect(r.began[1].at - r.began[0].at).toBe(250);
+  });
+
+  it('is heard whole when the hand has gone before its end, and then is over', () => {
+    const r = new Rehearsal([strum({ over: 200 })]);
+    r.down(60, 64, 67);
+    r.wait(0.005);
+    r.up(60, 64, 67);
+    r.wait(0.4);
+    expect(r.notes()).toEqual([60, 64, 67]);
+    expect([r.sounding.size, r.player.needsClock]).toEqual([0, false]);
+  });
+
+  it('spreads the notes of a chord that one key makes', () => {
+    const chord = { ...newTreatment('chord', 'ch', ['a']), inKey: false } as Treatment;
+    const r = new Rehearsal([chord, strum()]);
+    r.down(60);
+    r.wait(0.2);
+    expect(r.began.map(({ note }) => note)).toEqual([60, 64, 67]);
+    expect(r.began[2].at - r.began[0].at).toBe(120);
+    r.up(60);
+    r.wait(0.1);
+    expect(r.sounding.size).toBe(0);
+  });
+});
+
+describe('a latch', () => {
+  it('holds a chord until the next one, which takes its place', () => {
+    const r = new Rehearsal([latch()]);
+    r.down(60, 64);
+    r.up(60, 64);
+    expect([...r.sounding.values()]).toEqual([60, 64]);
+    r.down(65);
+    r.down(69);
+    expect([...r.sounding.values()]).toEqual([65, 69]);
+    r.up(65);
+    // As long as one key is down it is still the same chord.
+    r.down(72);
+    expect([...r.sounding.values()]).toEqual([65, 69, 72]);
+  });
+
+  it('lets go when it is switched off, and leaves alone what a finger holds when told to give up', () => {
+    const r = new Rehearsal([latch()]);
+    r.down(60, 64);
+    r.up(60);
+    r.player.letGoOf('la');
+    expect([...r.sounding.values()]).toEqual([64]);
+    r.up(64);
+    r.player.switchTreatment('la', false);
+    expect(r.sounding.size).toBe(0);
+  });
+
+  it('holds nothing in a patch that was left', () => {
+    const r = new Rehearsal([latch()]);
+    r.down(60, 64);
+    r.up(60);
+    r.player.take(r.patch([latch()], {}, 'other'));
+    expect([...r.sounding.values()]).toEqual([64]);
+    r.up(64);
+    expect(r.sounding.size).toBe(0);
+  });
+
+  it('joins the steps of what comes before it', () => {
+    const r = new Rehearsal([arpeggio({ gate: 0.2 }), latch()]);
+    r.down(60, 64);
+    r.wait(1);
+    expect(r.sounding.size).toBe(1);
+    r.player.allNotesOff();
+    expect(r.sounding.size).toBe(0);
+  });
+});
+
+it('whatever is chained and played: with everything let go, nothing sounds', () => {
+  const kinds = fc.subarray([...TREATMENT_KINDS], { minLength: 1, maxLength: 3 });
+  const hands = fc.array(
+    fc.record({
+      key: fc.integer({ min: 58, max: 66 }),
+      down: fc.boolean(),
+      wait: fc.constantFrom(0, 0.004, 0.03, 0.2),
+      flick: fc.constantFrom(null, null, null, 0, 1),
+    }),
+    { maxLength: 40 },
+  );
+  fc.assert(
+    fc.property(kinds, hands, (chained, played) => {
+      const treatments = chained.map((kind, i) => newTreatment(kind, `t${i}`, ['a']));
+      const r = new Rehearsal(treatments);
+      const on = new Map(treatments.map(({ id }) => [id, true]));
+      for (const { key, down, wait, flick } of played) {
+        if (down) r.down(key);
+        else r.up(key);
+        const id = flick === null ? undefined : treatments.at(flick)?.id;
+        if (id !== undefined) {
+          on.set(id, !on.get(id));
+          r.player.switchTreatment(id, on.get(id) ?? false);
+        }
+        r.wait(wait);
+      }
+      for (let key = 58; key <= 66; key++) r.up(key);
+      for (const { id } of treatments) r.player.switchTreatment(id, false);
+      r.wait(2);
+      expect([r.sounding.size, r.player.needsClock]).toEqual([0, false]);
+    }),
+    { numRuns: 300 },
+  );
+});

@@ -122,6 +122,7 @@ export default defineConfig(
       'web/src/app/patch/field/**/*.html',
       'web/src/app/patch/drawer/touch-curve.ts/*.html',
       'web/src/app/running-order/ribbon.html',
+      'web/src/app/songs/cue-line.html',
       'web/src/app/ui/keyboard/**/*.html',
       'web/src/app/ui/numbers/**/*.html',
     ],

@@ -12,10 +12,10 @@ import { DATABASE, type ServerParts, type TestServer } from './server.js';
 
 const PAGES = join(dirname(fileURLToPath(import.meta.url)), '../../web/dist/web/browser');
 
-/** Fills a database with the demo, as the application does for one that is empty. */
-export async function fillTemplate(file: string): Promise<void> {
+/** Makes a database as the application does for the first time, with the demo or without. */
+export async function fillTemplate(file: string, demo: boolean): Promise<void> {
   const knex = await openDatabase(file);
-  await fillIn(new Store(knex), true);
+  await fillIn(new Store(knex), true, demo);
   await knex.destroy();
 }
 

@@ -23,7 +23,8 @@ interface Home {
   context: BrowserContext;
   page: Page;
   port: number;
-  template: string;
+  /** A database with the demo, and one without. */
+  templates: { demo: string; empty: string };
 }
 
 /** Cookie that names the test being run. */
@@ -43,7 +44,16 @@ function forgetPlayer(cookie: string): void {
 
 /** Tests against the real application: a server of their own, the desk, and the stand-in rig. */
 export const test = base.extend<
-  { server: TestServer; outer: OuterServer; desk: Desk; rig: Rig; ear: Ear; problems: string[] },
+  {
+    /** What the database begins with: `test.use({ begins: 'empty' })`. */
+    begins: 'demo' | 'empty';
+    server: TestServer;
+    outer: OuterServer;
+    desk: Desk;
+    rig: Rig;
+    ear: Ear;
+    problems: string[];
+  },
   { home: Home }
 >({
   home: [
@@ -63,12 +73,13 @@ export const test = base.extend<
       await context.addInitScript(forgetPlayer, RUN);
       await context.addInitScript(giveEar);
       const folder = await mkdtemp(join(tmpdir(), 'pentachord-e2e-'));
-      const template = join(folder, DATABASE);
-      await fillTemplate(template);
+      const templates = { demo: join(folder, DATABASE), empty: join(folder, `empty-${DATABASE}`) };
+      await fillTemplate(templates.demo, true);
+      await fillTemplate(templates.empty, false);
       const page = context.pages()[0] ?? (await context.newPage());
       // What is not saved at the end of a test is not missed.
       page.on('dialog', (dialog) => void dialog.accept());
-      await use({ context, page, port: FIRST_PORT + parallelIndex, template });
+      await use({ context, page, port: FIRST_PORT + parallelIndex, templates });
       await context.close();
       await rm(folder, { recursive: true, force: true });
     },
@@ -91,13 +102,14 @@ export const test = base.extend<
     // Leaves the desk, so that nothing of this test goes on into the next.
     await page.goto('about:blank');
   },
-  server: async ({ home }, use) => {
-    const server = await startInside(home);
+  begins: ['demo', { option: true }],
+  server: async ({ home, begins }, use) => {
+    const server = await startInside({ port: home.port, template: home.templates[begins] });
     await use(server);
     await server.close();
   },
   outer: async ({ home }, use) => {
-    const server = await OuterServer.start(home);
+    const server = await OuterServer.start({ port: home.port, template: home.templates.demo });
     await use(server);
     await server.close();
   },

@@ -75,6 +75,11 @@ test('a change that is refused for good is set aside, told, and holds nothing el
 }) => {
   await desk.openSong('Nine Bells');
   await page.getByRole('button', { name: 'More', exact: true }).click();
+  const show = await (await request.get(`${server.origin}/api/shows/demo-show`)).json();
+  show.value.order = show.value.order.filter(
+    (entry: { songId?: string }) => entry.songId !== 'demo-nine-bells',
+  );
+  await request.put(`${server.origin}/api/shows/demo-show`, { data: show });
   const song = await (await request.get(`${server.origin}/api/songs/demo-nine-bells`)).json();
   await request.delete(`${server.origin}/api/songs/demo-nine-bells?revision=${song.revision}`);
   await page.getByRole('menuitem', { name: 'Copy of this patch' }).click();

@@ -20,8 +20,8 @@ type PartSettings = Partial<Omit<Layer, 'id' | 'soundId' | 'keyboards' | 'keys' 
   /** House sound. */
   sound: string;
   meant?: MeantFor;
-  keys?: [low: number, high: number, fadeIn?: number, fadeOut?: number];
-  velocities?: [low: number, high: number, fadeIn?: number, fadeOut?: number];
+  keys?: Limits;
+  velocities?: Limits;
   polyphony?: PatchSound['polyphony'];
 };
 
@@ -29,8 +29,9 @@ type PartSettings = Partial<Omit<Layer, 'id' | 'soundId' | 'keyboards' | 'keys' 
 const MIDDLE = 60;
 const LEFT = MIDDLE - 5;
 
-function range(limits: readonly number[] = []) {
-  const [low, high, fadeIn = 0, fadeOut = 0] = limits;
+type Limits = [low: number, high: number, fadeIn?: number, fadeOut?: number];
+
+function range([low, high, fadeIn = 0, fadeOut = 0]: Limits) {
   return { low, high, fadeIn, fadeOut };
 }
 

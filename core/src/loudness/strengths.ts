@@ -2,7 +2,7 @@ import type { CueLevel } from '../model/show/cue.js';
 import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
 import { judge, rangeGainOf, VERDICT } from '../routing/judge.js';
 import { LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
-import { lufsOf } from './bs1770.js';
+import { lufsOf, type Lufs } from './bs1770.js';
 import { responseOf, type PlayedKey, type Responses } from './plumb-line.js';
 import { powerTable } from './response.js';
 
@@ -15,6 +15,9 @@ export const THREE_STRENGTHS = [
 
 /** Velocities at which strengths are measured: gentle, usual, dug in. */
 export const STRENGTH_VELOCITIES = [48, 80, 112] as const;
+
+/** What is said of a key that a layer answers, whether it is let speak or not. */
+const SPEAKING: ReadonlySet<number> = new Set([VERDICT.sounds, VERDICT.muted, VERDICT.notSoloed]);
 
 /** One strength of a patch. */
 export interface Strength {
@@ -29,8 +32,9 @@ export interface Strength {
 interface Part {
   layer: CompiledLayer;
   power: number;
-  /** 1 for every key and velocity at which it sounds. */
+  /** 1 for every key and velocity at which it sounds, and at which it would if it were not muted. */
   sounds: Uint8Array;
+  answers: Uint8Array;
 }
 
 /**
@@ -72,21 +76,42 @@ export function threeStrengths(
   });
 }
 
+/**
+ * How loud a patch is as a whole: the mean of power over all keys and a few velocities that some layer answers, muted or not,
+ * LUFS; −∞ when nothing measured sounds.
+ */
+export function wholeLoudness(
+  patch: CompiledPatch,
+  responses: Responses,
+  played: readonly PlayedKey[],
+): Lufs {
+  const parts = patch.layers.map((layer) => partOf(layer, responses, played));
+  const answered = new Uint8Array(played.length * STRENGTH_VELOCITIES.length);
+  for (const { answers } of parts)
+    for (let i = 0; i < answered.length; i++) answered[i] |= answers[i];
+  const places = answered.reduce((sum, place) => sum + place, 0);
+  return lufsOf((sumOf(parts) * answered.length) / Math.max(1, places));
+}
+
 function partOf(layer: CompiledLayer, responses: Responses, played: readonly PlayedKey[]): Part {
   const sounds = new Uint8Array(played.length * STRENGTH_VELOCITIES.length);
+  const answers = new Uint8Array(sounds.length);
   const response = responseOf(layer, responses);
   const byVelocity = response ? powerTable(response) : null;
   const level = 10 ** (layer.source.level / 10);
   let power = 0;
   played.forEach(({ device, channel, key }, at) => {
     STRENGTH_VELOCITIES.forEach((velocity, nth) => {
-      if (!byVelocity || judge(layer, device, channel, key, velocity) !== VERDICT.sounds) return;
+      const verdict = judge(layer, device, channel, key, velocity);
+      const place = at * STRENGTH_VELOCITIES.length + nth;
+      if (SPEAKING.has(verdict)) answers[place] = 1;
+      if (!byVelocity || verdict !== VERDICT.sounds) return;
       const gain = rangeGainOf(layer, key, velocity);
-      sounds[at * STRENGTH_VELOCITIES.length + nth] = 1;
+      sounds[place] = 1;
       power += byVelocity[layer.touch[velocity]] * level * gain * gain;
     });
   });
-  return { layer, power: power / Math.max(1, sounds.length), sounds };
+  return { layer, power: power / Math.max(1, sounds.length), sounds, answers };
 }
 
 /** All parts, then without the loudest that can be spared, and so on: every place that sounded goes on sounding. */

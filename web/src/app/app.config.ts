@@ -5,6 +5,7 @@ import { provideStore } from '@ngrx/store';
 import { routes } from './app.routes';
 import * as loadingEffects from './state/loading/loading.effects';
 import * as undoEffects from './state/editing/undo.effects';
+import * as goneEffects from './state/session/gone.effects';
 import * as machineEffects from './state/machine/machine.effects';
 import { rememberPlace, restorePlace } from './state/session/bookmark';
 import * as playingEffects from './state/session/playing.effects';
@@ -16,9 +17,14 @@ export const appConfig: ApplicationConfig = {
     provideBrowserGlobalErrorListeners(),
     provideRouter(routes, withComponentInputBinding()),
     provideStore(reducers, { metaReducers }),
-    provideEffects(loadingEffects, savingEffects, playingEffects, machineEffects, undoEffects, {
-      restorePlace,
-      rememberPlace,
-    }),
+    provideEffects(
+      loadingEffects,
+      savingEffects,
+      playingEffects,
+      machineEffects,
+      undoEffects,
+      goneEffects,
+      { restorePlace, rememberPlace },
+    ),
   ],
 };

@@ -15,7 +15,28 @@ export const routes: Routes = [
     path: '',
     loadComponent: () => import('./shell/shell').then((m) => m.Shell),
     children: [
-      { path: '', pathMatch: 'full', redirectTo: 'patch' },
+      {
+        path: '',
+        pathMatch: 'full',
+        title: 'Pentachord',
+        loadComponent: () => import('./beginning/beginning-view').then((m) => m.BeginningView),
+      },
+      {
+        path: 'shows',
+        title: 'Shows · Pentachord',
+        loadComponent: () => import('./shows/shows-view').then((m) => m.ShowsView),
+      },
+      {
+        path: 'running-order',
+        title: 'Running order · Pentachord',
+        loadComponent: () =>
+          import('./running-order/running-order-view').then((m) => m.RunningOrderView),
+      },
+      {
+        path: 'song',
+        title: 'Song · Pentachord',
+        loadComponent: () => import('./songs/song-view').then((m) => m.SongView),
+      },
       {
         path: 'patch',
         title: 'Patch · Pentachord',

@@ -1,6 +1,7 @@
 import { computed, inject, Injectable } from '@angular/core';
 import { Dialogs } from '../ui/dialogs/dialogs';
 import type { ShortcutGroup } from '../ui/dialogs/shortcuts-dialog';
+import { SongEditing } from '../state/editing/song-editing';
 import { LayerSelection } from '../state/session/layer-selection';
 import { Arranging } from './arranging';
 import { PatchDeeds } from './patch-deeds';
@@ -55,6 +56,7 @@ export class PatchCommands {
   private readonly deeds = inject(PatchDeeds);
   private readonly desk = inject(PatchDesk);
   private readonly dialogs = inject(Dialogs);
+  private readonly songs = inject(SongEditing);
 
   readonly all: readonly PatchCommand[] = [
     this.range('Lowest key: the last one played', 'KeyL', 'L', 1, () =>
@@ -149,6 +151,20 @@ export class PatchCommands {
     this.patch('select all layers', '$mod+KeyA', 'Ctrl A', () => this.selection.everything()),
     this.patch('add a layer', 'KeyA', 'A', () => void this.deeds.add()),
     this.patch('balance', 'KeyB', 'B', () => void this.deeds.balance()),
+    this.patch('as written, or the cue’s balance', 'Shift+KeyB', 'Shift B', () =>
+      this.deeds.turnBalance(),
+    ),
+    {
+      ...this.inPatchMenu('Take what I hear as a new cue', () => this.songs.takeHeard()),
+      keys: 'Shift+KeyN',
+      shown: 'Shift N',
+    },
+    this.patch('the cue takes over what is heard', 'Shift+KeyT', 'Shift T', () =>
+      this.songs.takeOver(),
+    ),
+    this.patch('put the cue back as it was taken', 'Shift+KeyP', 'Shift P', () =>
+      this.songs.putBack(),
+    ),
     this.patch('trace', 'KeyT', 'T', () => this.desk.beside.set('trace')),
     this.patch('plumb line', 'KeyP', 'P', () => this.desk.beside.set('plumb')),
     this.patch('close the drawer', 'Escape', 'Esc', () => this.desk.close()),

@@ -114,6 +114,16 @@ export class PatchDeeds {
     this.taking.keepLayer(layerId);
   }
 
+  /** Has the patch played and edited as it is written, or with the balance of the current cue. */
+  chooseBalance(balance: 'written' | 'cue'): void {
+    this.store.dispatch(session.balanceChosen({ balance }));
+  }
+
+  /** The other of the two. */
+  turnBalance(): void {
+    this.chooseBalance(this.editing.cue() ? 'written' : 'cue');
+  }
+
   keepPatch(): void {
     const patch = this.editing.written();
     if (patch) this.taking.keep(patch.name, { kind: 'patch', patch });

@@ -38,6 +38,7 @@ import {
 } from '../state/selectors';
 import { LayerSelection } from '../state/session/layer-selection';
 import { session } from '../state/session/session';
+import { CueDifferenceBar } from '../ui/cues/cue-difference';
 import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 import { PlumbPanel } from './beside/plumb-panel';
 import { TracePanel } from './beside/trace-panel';
@@ -63,6 +64,7 @@ const MOST_TAGS = 8;
   selector: 'pc-patch-view',
   imports: [
     CoverageStrip,
+    CueDifferenceBar,
     Field,
     FirstSounds,
     LayerDrawer,

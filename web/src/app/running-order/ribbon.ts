@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import type { OrderEntry } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
@@ -28,6 +28,8 @@ import { Roving, RovingItem } from '../ui/focus/roving';
   styleUrl: './ribbon.scss',
 })
 export class Ribbon {
+  /** Without the songs to scale: where the view shows the whole night itself. */
+  readonly bare = input(false);
   private readonly store = inject<Store<AppState>>(Store);
   protected readonly status = inject(StatusLine);
   protected readonly show = this.store.selectSignal(selectShow);
@@ -40,8 +42,9 @@ export class Ribbon {
   protected readonly totals = computed(() => {
     const slot = this.show()?.slotSeconds ?? 0;
     const total = this.total();
+    const songs = this.entries().filter((e) => e.song).length;
     return {
-      songs: this.entries().filter((e) => e.song).length,
+      songs: songs === 1 ? '1 song' : `${songs} songs`,
       total: clockTime(total),
       slot: clockTime(slot),
       over: total > slot ? clockTime(total - slot) : null,

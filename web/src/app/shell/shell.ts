@@ -2,8 +2,10 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { filter, map } from 'rxjs';
 import { Live } from '../live/live';
 import { ScreenHands } from '../live/hands/screen-hands';
 import { Ribbon } from '../running-order/ribbon';
@@ -50,6 +52,15 @@ export class Shell {
   private readonly keyboard = this.store.selectSignal(selectKeyboard);
   protected readonly setAside = this.store.selectSignal(selectSetAside);
   protected readonly saving = this.store.selectSignal(selectSavingState);
+
+  /** True where the view shows the whole night itself. */
+  protected readonly showsNight = toSignal(
+    inject(Router).events.pipe(
+      filter((event) => event instanceof NavigationEnd),
+      map((event) => event.urlAfterRedirects.startsWith('/running-order')),
+    ),
+    { initialValue: location.pathname.startsWith('/running-order') },
+  );
 
   protected readonly savingWords = computed(() => {
     const { state, why } = this.saving();

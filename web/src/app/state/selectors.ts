@@ -1,6 +1,11 @@
 import { patchCost, sharingAdvice, type MeasuredCosts } from '@pentachord/core/cost';
-import { provenMendOf, remarks, type Mend, type Remark } from '@pentachord/core/coverage';
-import type { Response, Responses } from '@pentachord/core/loudness';
+import { groundOf, provenMendOf, remarks, type Mend, type Remark } from '@pentachord/core/coverage';
+import {
+  wholeLoudness,
+  type PlayedKey,
+  type Response,
+  type Responses,
+} from '@pentachord/core/loudness';
 import {
   compareNames,
   isKeyboard,
@@ -27,6 +32,8 @@ import { createSelector } from '@ngrx/store';
 import type { Coloured } from '../live/audio/sound-messages';
 import type { AppState } from './reducers';
 import { sendable, stillSetAside, unsavedThings } from './saving/saving';
+
+const NOBODY: ReadonlySet<string> = new Set();
 
 export const selectLoading = (state: AppState) => state.loading;
 export const selectSession = (state: AppState) => state.session;
@@ -177,6 +184,22 @@ export const selectCompiled = createSelector(
     patch && patchInPlay(patch, { rig, song, cue, soloed }).compiled,
 );
 
+/** Every key of every keyboard of the rig, as layers hear it. */
+export const selectPlayedKeys = createSelector(
+  selectKeyboards,
+  selectRig,
+  (keyboards, rig): PlayedKey[] =>
+    keyboards.flatMap((keyboard) => {
+      const device = rig.ids.indexOf(keyboard.id);
+      const { low, high } = groundOf(keyboard).keys;
+      return Array.from({ length: high - low + 1 }, (_, i) => ({
+        device,
+        channel: keyboard.channel,
+        key: low + i,
+      }));
+    }),
+);
+
 const selectMeasured = (state: AppState) => state.measured;
 export const selectMachine = (state: AppState) => state.machine;
 
@@ -195,6 +218,26 @@ export const selectResponses = createSelector(
       if (response) found.set(id, response);
     }
     return found;
+  },
+);
+
+/** How loud a cue of a song is as a whole, LUFS; −∞ while that is not known. */
+export const selectLoudnessOf = createSelector(
+  selectPatchesById,
+  selectRig,
+  selectResponses,
+  selectPlayedKeys,
+  (patches, rig, responses, played) => {
+    const known = new Map<Cue, number>();
+    return (cue: Cue, song: Song): number => {
+      const patch = patches[cue.patchId] as Patch | undefined;
+      const before = known.get(cue);
+      if (before !== undefined) return before;
+      const inPlay = patch && patchInPlay(patch, { rig, song, cue, soloed: NOBODY });
+      const loudness = inPlay ? wholeLoudness(inPlay.compiled, responses, played) : -Infinity;
+      known.set(cue, loudness);
+      return loudness;
+    };
   },
 );
 

@@ -9,6 +9,7 @@ import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   arpeggioOrderSchema,
   chordSchema,
+  LONGEST_STRUM_MS,
   newTreatment,
   NOTE_VALUES,
   TREATMENT_KINDS,
@@ -16,6 +17,7 @@ import {
   treatmentSchema,
   type ControlTarget,
   type Layer,
+  type NoteValue,
   type Patch,
   type Treatment,
   type TreatmentKind,
@@ -58,6 +60,8 @@ export class TreatmentsTab {
   protected readonly names = TREATMENT_NAMES;
   protected readonly orders = arpeggioOrderSchema.options;
   protected readonly rates = NOTE_VALUES;
+  protected readonly doublings = [3, 2, 1, -1, -2, -3];
+  protected readonly longestStrum = LONGEST_STRUM_MS;
   /** Id of the chord whose semitones could not be read; null when all could. */
   protected readonly unread = signal<string | null>(null);
   /** Treatments that a control has switched, asked once a frame. */
@@ -112,6 +116,15 @@ export class TreatmentsTab {
         next.data,
         gesture && `${gesture} ${Object.keys(changes).join()}`,
       );
+  }
+
+  /** What a strum is spread over: a note value, or a time. */
+  protected spreadOf(over: number | NoteValue): NoteValue | 'ms' {
+    return typeof over === 'number' ? 'ms' : over;
+  }
+
+  protected millisecondsOf(over: number | NoteValue): number | null {
+    return typeof over === 'number' ? over : null;
   }
 
   protected setIntervals(treatment: Treatment, box: HTMLInputElement): void {

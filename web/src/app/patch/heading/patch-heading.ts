@@ -1,14 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import type { Mend, Remark } from '@pentachord/core/coverage';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { history } from '../../state/editing/history';
 import { PatchEditing } from '../../state/editing/patch-editing';
 import type { AppState } from '../../state/reducers';
 import {
+  selectBalancedCue,
   selectCue,
   selectPatch,
   selectPatchesOfSong,
@@ -31,6 +34,7 @@ import { RemarksList } from './remarks-list';
   selector: 'pc-patch-heading',
   imports: [
     MatButtonModule,
+    MatButtonToggleModule,
     MatInputModule,
     MatMenuModule,
     MatTooltipModule,
@@ -38,6 +42,7 @@ import { RemarksList } from './remarks-list';
     RemarksList,
     Roving,
     RovingItem,
+    RouterLink,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './patch-heading.html',
@@ -62,6 +67,9 @@ export class PatchHeading {
     const cue = this.cue();
     return cue && cue.patchId === this.patch()?.id ? cue.name : null;
   });
+  private readonly balanced = this.store.selectSignal(selectBalancedCue);
+  /** What is on the desk. */
+  protected readonly balance = computed(() => (this.balanced() ? 'cue' : 'written'));
   protected readonly patches = this.store.selectSignal(selectPatchesOfSong);
   protected readonly undo = this.store.selectSignal(selectUndo);
 

@@ -1,11 +1,11 @@
 import { inject, Injectable, signal } from '@angular/core';
-import type { PatchSound } from '@pentachord/core/model';
+import type { Patch, PatchSound } from '@pentachord/core/model';
 import { Live } from '../../live/live';
 
 /** Octaves by which a sound can be tried higher or lower. */
 const MOST_OCTAVES = 3;
 
-/** Trying out a sound: while one is chosen here, every keyboard plays it and nothing else. */
+/** Trying out a sound or a patch: while one is chosen here, every keyboard plays it and nothing else. */
 @Injectable({ providedIn: 'root' })
 export class Auditioning {
   private readonly live = inject(Live);
@@ -17,6 +17,12 @@ export class Auditioning {
   listenTo(sound: PatchSound | null): void {
     this.sound = sound;
     this.play();
+  }
+
+  /** Has every keyboard play a whole patch; null gives them back. */
+  listenToPatch(patch: Patch | null): void {
+    this.sound = null;
+    this.live.runner.audition(patch && { patch });
   }
 
   /** Shifts by octaves, as far as it makes sense. */

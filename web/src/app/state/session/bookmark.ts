@@ -37,8 +37,9 @@ export const restorePlace = createEffect(
         store.select(selectShowId),
         store.select(selectSteps),
       ]),
-      map(([, things, showId, steps]) => {
-        const last = rememberedBookmark();
+      map(([{ type }, things, showId, steps]) => {
+        // Another show begins at its beginning: what is remembered is the place in the one before.
+        const last = type === loading.loaded.type ? rememberedBookmark() : null;
         if (showId !== null && last?.showId === showId && last.songId && things.songs[last.songId])
           return session.placeRestored(stillThere(last, things));
         return session.placeRestored({ ...placeOfStep(things, steps.at(0)), keyboardId: null });

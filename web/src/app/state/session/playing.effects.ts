@@ -44,8 +44,8 @@ export const followDesk = createEffect(
       store.select(selectSoloedSet),
     ]).pipe(
       filter(([plan]) => plan !== null),
-      tap(([plan, { entryId, songId, cueId, patchId, showtime, balance }, soloed]) => {
-        const asCue = showtime || balance === 'cue';
+      tap(([plan, { entryId, songId, cueId, patchId, showtime, songOpen, balance }, soloed]) => {
+        const asCue = showtime || songOpen || balance === 'cue';
         if (plan) live.follow(plan, { entryId, songId, cueId, patchId, soloed, asCue });
       }),
     ),

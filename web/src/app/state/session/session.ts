@@ -18,6 +18,8 @@ export interface SessionState {
   soloed: string[];
   /** True while Showtime is open: cues are played as cues, with their balance. */
   showtime: boolean;
+  /** True while the Song view is open, where cues are played as cues too. */
+  songOpen: boolean;
   /** What is played and edited on the desk: the patch as it is written, or the current cue’s balance of it. */
   balance: 'written' | 'cue';
 }
@@ -32,6 +34,7 @@ export const NOWHERE: SessionState = {
   keyboardId: null,
   soloed: [],
   showtime: false,
+  songOpen: false,
   balance: 'written',
 };
 
@@ -66,6 +69,8 @@ export const session = createActionGroup({
     'Layers selected': props<{ layerIds: string[] }>(),
     'Keyboard chosen': props<{ keyboardId: string }>(),
     'Solo toggled': props<{ layerId: string }>(),
+    'Song entered': emptyProps(),
+    'Song left': emptyProps(),
     'Showtime entered': emptyProps(),
     'Showtime left': emptyProps(),
   },
@@ -117,6 +122,8 @@ export const sessionReducer = createReducer<SessionState>(
       ? state.soloed.filter((id) => id !== layerId)
       : [...state.soloed, layerId],
   })),
+  on(session.songEntered, (state) => ({ ...state, songOpen: true })),
+  on(session.songLeft, (state) => ({ ...state, songOpen: false })),
   on(session.showtimeEntered, (state) => ({ ...state, showtime: true, soloed: [] })),
   on(session.showtimeLeft, (state) => ({ ...state, showtime: false })),
 );

@@ -9,6 +9,7 @@ const LIMITS: Record<NumberKind, [min: number, max: number]> = {
   signed: [-60, 60],
   level: [-60, 12],
   pan: [-1, 1],
+  time: [0, 7200],
   percent: [-1, 1],
   decimal: [0, 5],
 };
@@ -51,6 +52,8 @@ describe('typed numbers', () => {
     ['0x10', 'plain', 'is not a number'],
     ['1e1', 'plain', 'is not a number'],
     ['0b1', 'pan', 'Type 30L'],
+    ['4:70', 'time', 'Type minutes and seconds'],
+    ['soon', 'time', 'Type minutes and seconds'],
   ])('says what is wrong with “%s” as a %s', (text, kind, words) => {
     const reading = read(text, kind);
     expect(reading.ok).toBe(false);
@@ -64,6 +67,7 @@ describe('typed numbers', () => {
       fc.integer({ min: -60, max: 60 }).map((v): [NumberKind, number] => ['signed', v]),
       fc.integer({ min: -600, max: 120 }).map((v): [NumberKind, number] => ['level', v / 10]),
       fc.integer({ min: -100, max: 100 }).map((v): [NumberKind, number] => ['pan', v / 100]),
+      fc.integer({ min: 0, max: 7200 }).map((v): [NumberKind, number] => ['time', v]),
     );
     fc.assert(
       fc.property(any, ([kind, value]) => {

@@ -1,8 +1,9 @@
 import { noteName, parseNote, type MiddleC } from '@pentachord/core/pitch';
-import { SILENCE_DB } from '@pentachord/core/units';
+import { clockTime, SILENCE_DB } from '@pentachord/core/units';
 
-/** What a field holds, and so how it is written and read. Levels are dB, pan −1…1, percents shares of 1. */
-export type NumberKind = 'key' | 'plain' | 'signed' | 'level' | 'pan' | 'percent' | 'decimal';
+/** What a field holds, and so how it is written and read. Levels are dB, pan −1…1, percents shares of 1, times seconds. */
+export type NumberKind =
+  'key' | 'plain' | 'signed' | 'level' | 'pan' | 'percent' | 'decimal' | 'time';
 
 /** The outcome of reading a typed number: the number, or in plain words why it could not be read. */
 export type NumberReading = { ok: true; value: number } | { ok: false; problem: string };
@@ -42,6 +43,7 @@ function readUnlimited(text: string, kind: NumberKind, limits: NumberLimits): Nu
     .replace(',', '.')
     .replace(/\s*(dB|%|s|Hz)$/i, '');
   if (kind === 'pan') return readPan(plain);
+  if (kind === 'time') return readTime(plain);
   if (kind === 'level' && /^-(∞|inf(inity)?)$/i.test(plain)) return { ok: true, value: SILENCE_DB };
   const number = Number(plain);
   if (!DECIMAL.test(plain)) {
@@ -71,6 +73,8 @@ export function writeNumber(value: number, kind: NumberKind, middleC: MiddleC): 
       const percent = Math.round(Math.abs(value) * 100);
       return percent === 0 ? 'C' : `${percent}${value < 0 ? 'L' : 'R'}`;
     }
+    case 'time':
+      return clockTime(value);
     case 'plain':
       return String(value);
   }
@@ -79,6 +83,18 @@ export function writeNumber(value: number, kind: NumberKind, middleC: MiddleC): 
 /** True for what a player types to take all limits off a range: `all`, `all keys`. */
 export function isEverything(text: string): boolean {
   return /^all( keys)?$/i.test(text.trim());
+}
+
+/** Minutes and seconds, `6:10`; hours before them if there are any; a bare number is minutes. */
+function readTime(text: string): NumberReading {
+  const parts = text.split(/[:.]/);
+  const isTime = parts.length <= 3 && parts.every((part) => /^\d{1,4}$/.test(part));
+  const rest = parts.slice(1);
+  if (!isTime || rest.some((part) => Number(part) > 59))
+    return { ok: false, problem: `“${text}” is no length. Type minutes and seconds, as 4:30.` };
+  const [first, ...others] = parts.map(Number);
+  if (others.length === 0) return { ok: true, value: first * 60 };
+  return { ok: true, value: others.reduce((sum, part) => sum * 60 + part, first) };
 }
 
 function readPan(text: string): NumberReading {

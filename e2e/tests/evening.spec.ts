@@ -77,6 +77,7 @@ test('a player who is called at noon plays at eight: a whole evening from an emp
   await hand.press('w');
   await hand.click(page.getByRole('dialog').locator('li[data-item="Ferry organ"] button.row'));
   await hand.click(page.getByRole('button', { name: 'Take Ferry organ' }));
+  await expect(page.getByRole('dialog')).toHaveCount(0);
   await hand.press('e');
   await hand.click(page.getByRole('tab', { name: 'Treatments' }));
   await hand.click(page.getByRole('button', { name: 'Add doubling' }));

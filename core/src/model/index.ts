@@ -15,6 +15,7 @@ export * from './show/song.js';
 export * from './show/tonight.js';
 export * from './show/show.js';
 export * from './show/other-uses.js';
+export * from './show/usual-controls.js';
 export * from './saved.js';
 export * from './differences.js';
 export * from './keeping.js';

@@ -1,6 +1,7 @@
 import {
   newShow,
   songEntry,
+  usualControls,
   type Kind,
   type OrderEntry,
   type Show,
@@ -9,7 +10,7 @@ import {
 import type { Store } from '../store/store.js';
 import { HARBOUR_REEDS, houseLibrary } from './library.js';
 import { demoKeepsakes } from './keepsakes.js';
-import { DEMO_CONTROLS, DEMO_RIG, STAND_INS } from './rig.js';
+import { DEMO_RIG, STAND_INS } from './rig.js';
 import { demoSongs, type DemoSong } from './songs.js';
 
 /** The demo show's id. */
@@ -113,7 +114,7 @@ function demoShow(songs: DemoSong[], rigId: string): Show {
     start: '20:15',
     slotSeconds: 55 * 60,
     order,
-    controls: DEMO_CONTROLS,
+    controls: usualControls(DEMO_RIG),
   };
 }
 

@@ -1,4 +1,4 @@
-import type { Device, Rig, ShowControl } from '@pentachord/core/model';
+import type { Device, Rig } from '@pentachord/core/model';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 
 /** The rig that ships: nothing of it has to be bought. */
@@ -86,16 +86,4 @@ export const DEMO_RIG: Device[] = [
     port: 'stand-in module',
     channels: [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 16],
   },
-];
-
-/** Pad 4 and the right pedal go on, pad 3 goes back, pad 8 stops everything. */
-export const DEMO_CONTROLS: ShowControl[] = [
-  { action: 'nextCue', deviceId: 'demo-pads', message: { kind: 'note', note: 39 } },
-  {
-    action: 'nextCue',
-    deviceId: 'demo-right-pedal',
-    message: { kind: 'controller', controller: 80 },
-  },
-  { action: 'previousCue', deviceId: 'demo-pads', message: { kind: 'note', note: 38 } },
-  { action: 'allNotesOff', deviceId: 'demo-pads', message: { kind: 'note', note: 43 } },
 ];

@@ -6,6 +6,8 @@ import {
   newSong,
   nextName,
   songEntry,
+  usualControls,
+  type Device,
   type GapEntry,
   type OrderEntry,
   type Show,
@@ -52,7 +54,7 @@ export class ShowEditing {
 
   /** Makes an empty show for today, on the rig of the one that is open, else the first there is, and opens it. */
   newShow(today: string): string | null {
-    const { shows, rigs } = this.things();
+    const { shows, rigs, devices } = this.things();
     const rigId = this.show()?.rigId ?? Object.keys(rigs).at(0);
     if (rigId === undefined) return null;
     const names = Object.values(shows).map(({ name }) => name);
@@ -60,7 +62,7 @@ export class ShowEditing {
     const before = this.show() ?? Object.values(shows).find((show) => show.rigId === rigId);
     const show: Show = {
       ...newShow(crypto.randomUUID(), freeName('New show', names), today, rigId),
-      controls: before?.controls ?? [],
+      controls: before?.controls ?? usualControls(devicesOf(Object.values(devices), rigId)),
       middleC: before?.middleC ?? 4,
     };
     this.door.do(showEdits.showAdded({ show }));
@@ -253,6 +255,10 @@ export class ShowEditing {
     const others = Object.values(this.things().shows).filter(({ id }) => id !== closed);
     this.store.dispatch(session.showOpened({ showId: showToOpen(others, null) }));
   }
+}
+
+function devicesOf(devices: readonly Device[], rigId: string): Device[] {
+  return devices.filter((device) => device.rigId === rigId).sort((a, b) => a.position - b.position);
 }
 
 function wordsOf(ids: ReadonlySet<string>, done: string): string {

@@ -1,0 +1,31 @@
+import { CC } from '../../midi/messages.js';
+import type { Device } from '../rig/rig.js';
+import type { ShowControl } from './show.js';
+
+/**
+ * What pads and pedals of a rig do in a new show: of the first pad box the fourth pad goes on, the third goes back and the last
+ * stops everything; a switch pedal that is no sustain pedal goes on too.
+ */
+export function usualControls(devices: readonly Device[]): ShowControl[] {
+  const controls: ShowControl[] = [];
+  const box = devices.find((d) => d.kind === 'controlBox' && d.padNotes.length >= 4);
+  const pedal = devices.find(
+    (d) => d.kind === 'pedal' && d.action === 'switch' && d.controller !== CC.sustain,
+  );
+  const pad = (action: ShowControl['action'], at: number) => {
+    if (box?.kind !== 'controlBox') return;
+    const note = box.padNotes.at(at);
+    if (note !== undefined)
+      controls.push({ action, deviceId: box.id, message: { kind: 'note', note } });
+  };
+  pad('nextCue', 3);
+  if (pedal?.kind === 'pedal')
+    controls.push({
+      action: 'nextCue',
+      deviceId: pedal.id,
+      message: { kind: 'controller', controller: pedal.controller },
+    });
+  pad('previousCue', 2);
+  if (box?.kind === 'controlBox' && box.padNotes.length > 4) pad('allNotesOff', -1);
+  return controls;
+}

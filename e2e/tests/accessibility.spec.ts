@@ -1,5 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
+import { Desk } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
 
 const LEVELS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
@@ -76,5 +77,36 @@ test('every menu, panel and dialog of the Patch keeps to WCAG 2.2 AA', async ({ 
   await look('shortcuts', () => page.keyboard.press('Shift+?'), 'dialog');
   const listening = page.getByRole('button', { name: /^Felt piano listens to/ });
   await look('keyboards of a layer', () => listening.click(), 'menu');
+  expect(found).toEqual([]);
+});
+
+test('Shows, Running order, Song and the beginning keep to WCAG 2.2 AA', async ({
+  page,
+  server,
+}) => {
+  const found: string[] = [];
+  await page.goto(server.origin);
+  await expect(page.getByRole('button', { name: 'Open the demo show' })).toBeVisible();
+  found.push(...(await violationsOf(page, 'the beginning')));
+  await page.goto(`${server.origin}/shows`);
+  await page.getByRole('button', { name: 'Copy for another night' }).click();
+  found.push(...(await violationsOf(page, 'Shows')));
+  await page.getByRole('link', { name: 'Running order' }).click();
+  await page
+    .getByRole('table')
+    .getByRole('row', { name: /Nine Bells/ })
+    .click();
+  await page.getByRole('spinbutton', { name: 'Tempo tonight' }).fill('126');
+  await page.keyboard.press('Enter');
+  found.push(...(await violationsOf(page, 'Running order')));
+  await page.getByRole('link', { name: 'Song', exact: true }).click();
+  await new Desk(page).openSong('Copper Weather');
+  await expect(page.locator('pc-cue-line .mark')).toHaveCount(5);
+  found.push(...(await violationsOf(page, 'Song')));
+  await page.getByRole('radio', { name: 'Table' }).click();
+  found.push(...(await violationsOf(page, 'Song as a table', 'pc-song-view')));
+  await page.getByRole('button', { name: 'Start from …' }).first().click();
+  await page.getByRole('option', { name: /^Organ/ }).click();
+  found.push(...(await violationsOf(page, 'Start from', '.cdk-overlay-container')));
   expect(found).toEqual([]);
 });

@@ -55,7 +55,7 @@ describe('a night in time', () => {
       'three',
     ]);
     expect([timeOfDay('20:15', 46 * 60 + 40), timeOfDay('23:50', 1200)]).toEqual([
-      '21:02',
+      '21:01',
       '00:10',
     ]);
   });

@@ -29,10 +29,10 @@ export function clockTime(seconds: Seconds): string {
     : `${sign}${minutes}:${rest}`;
 }
 
-/** The time of day so many seconds after another, `21:05`; it goes on past midnight. */
+/** The time of day so many seconds after another, `21:05`; begun minutes count, and it goes on past midnight. */
 export function timeOfDay(from: string, seconds: Seconds): string {
   const [hours, minutes] = from.split(':').map(Number);
   const day = 24 * 60;
-  const whole = (((hours * 60 + minutes + Math.round(seconds / 60)) % day) + day) % day;
+  const whole = (((hours * 60 + minutes + Math.floor(seconds / 60)) % day) + day) % day;
   return `${String(Math.floor(whole / 60)).padStart(2, '0')}:${String(whole % 60).padStart(2, '0')}`;
 }

@@ -13,7 +13,6 @@ import { ShowEditing } from '../state/editing/show-editing';
 import { DEMO_SHOW, DemoKeeping } from '../state/loading/demo-keeping';
 import type { AppState } from '../state/reducers';
 import { selectLoading, selectThings } from '../state/selectors';
-import { rememberedBookmark } from '../state/session/bookmark';
 import { today } from '../ui/days/days';
 
 /** The first page: a new installation begins with the demo show or an empty one; later it leads to where the player was. */
@@ -31,8 +30,6 @@ export class BeginningView {
   protected readonly demo = inject(DemoKeeping);
   private readonly things = this.store.selectSignal(selectThings);
   private readonly loading = this.store.selectSignal(selectLoading);
-  /** Whether this browser has been here before. */
-  private readonly wasHere = rememberedBookmark() !== null;
   private readonly chosen = signal(false);
 
   private readonly shows = computed(() => Object.values(this.things().shows));
@@ -40,7 +37,8 @@ export class BeginningView {
   /** True when there is something of the player’s own, or the player was here before: nothing has to be chosen. */
   private readonly isKnown = computed(
     () =>
-      this.shows().length > 0 && (this.wasHere || this.shows().some(({ id }) => id !== DEMO_SHOW)),
+      this.shows().length > 0 &&
+      (this.loading().wasHere || this.shows().some(({ id }) => id !== DEMO_SHOW)),
   );
   protected readonly asks = computed(() => this.isOpen() && !this.isKnown() && !this.chosen());
 

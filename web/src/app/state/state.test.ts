@@ -57,7 +57,7 @@ const sounds = ['house-felt-piano', 'house-glass-bells'].map((id) =>
 function opened(): AppState {
   return reduce(
     reduce(undefined, { type: 'start' }),
-    loading.loaded({ repertoire, sounds, keepsakes: [], showId: 'show' }),
+    loading.loaded({ repertoire, sounds, keepsakes: [], showId: 'show', wasHere: true }),
   );
 }
 const halves = splitEvenly(newLayer('', '', '').keys, 2);

@@ -95,6 +95,7 @@ beforeEach(() => {
       sounds: sounds.map(saved),
       keepsakes: [],
       showId: 'show',
+      wasHere: true,
     }),
   );
   store.dispatch(session.patchOpened({ patchId: 'patch' }));

@@ -40,9 +40,10 @@ async function open(api: Api) {
     api.sounds(),
     api.keepsakes(),
   ]);
+  const bookmark = rememberedBookmark();
   const showId = showToOpen(
     repertoire.shows.map(({ value }) => value),
-    rememberedBookmark()?.showId ?? null,
+    bookmark?.showId ?? null,
   );
-  return loading.loaded({ repertoire, sounds, keepsakes, showId });
+  return loading.loaded({ repertoire, sounds, keepsakes, showId, wasHere: bookmark !== null });
 }

@@ -5,6 +5,8 @@ import type { Opened } from '../show/document';
 export interface LoadingState {
   status: 'opening' | 'open' | 'failed';
   problem: string | null;
+  /** Whether this browser had been here before it was opened. */
+  wasHere: boolean;
 }
 
 export const loading = createActionGroup({
@@ -17,8 +19,15 @@ export const loading = createActionGroup({
 });
 
 export const loadingReducer = createReducer<LoadingState>(
-  { status: 'opening', problem: null },
-  on(loading.asked, (): LoadingState => ({ status: 'opening', problem: null })),
-  on(loading.loaded, (): LoadingState => ({ status: 'open', problem: null })),
-  on(loading.failed, (_state, { problem }): LoadingState => ({ status: 'failed', problem })),
+  { status: 'opening', problem: null, wasHere: false },
+  on(loading.asked, (state): LoadingState => ({ ...state, status: 'opening', problem: null })),
+  on(loading.loaded, (_state, { wasHere }): LoadingState => ({
+    ...{ status: 'open', problem: null },
+    wasHere,
+  })),
+  on(loading.failed, (state, { problem }): LoadingState => ({
+    ...state,
+    status: 'failed',
+    problem,
+  })),
 );

@@ -41,10 +41,16 @@ export interface Opened {
   keepsakes: Saved<Keepsake>[];
   /** The show to be open; null when there is none. */
   showId: string | null;
+  /** Whether this browser has been here before. */
+  wasHere: boolean;
 }
 
 /** The things that the server has. */
-export function thingsOf({ repertoire, sounds, keepsakes }: Omit<Opened, 'showId'>): Things {
+export function thingsOf({
+  repertoire,
+  sounds,
+  keepsakes,
+}: Omit<Opened, 'showId' | 'wasHere'>): Things {
   const byId = <T extends { id: string }>(saved: { value: T }[]) =>
     Object.fromEntries(saved.map(({ value }) => [value.id, value]));
   return {

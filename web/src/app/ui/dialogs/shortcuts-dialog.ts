@@ -15,7 +15,7 @@ export interface ShortcutGroup {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Keyboard shortcuts</h2>
-    <mat-dialog-content>
+    <mat-dialog-content tabindex="0">
       @for (group of groups; track group.name) {
         <section>
           <h3>{{ group.name }}</h3>

@@ -1,0 +1,209 @@
+import type { Page } from '@playwright/test';
+import { Desk } from '../stage/desk.js';
+import { expect, test } from '../stage/test.js';
+
+const view = (page: Page, name: string) => page.getByRole('link', { name, exact: true }).click();
+const row = (page: Page, song: string) =>
+  page.getByRole('table').getByRole('row', { name: new RegExp(song) });
+const order = (page: Page) => page.getByRole('table').locator('tbody tr .name');
+const status = (page: Page) => page.getByTestId('status');
+
+test('one song in two shows: changed for tonight in one, made permanent, undone', async ({
+  desk,
+  page,
+}) => {
+  await view(page, 'Shows');
+  await page.getByRole('button', { name: 'Copy for another night' }).click();
+  await expect(page.getByText('Nothing differs.')).toBeVisible();
+  await view(page, 'Running order');
+  await row(page, 'Nine Bells').click();
+  const tempo = page.getByRole('spinbutton', { name: 'Tempo tonight' });
+  await tempo.fill('126');
+  await tempo.press('Enter');
+  await expect(row(page, 'Nine Bells')).toContainText('tonight at 126');
+  await page.getByRole('checkbox', { name: 'nine' }).uncheck();
+  await expect(row(page, 'Nine Bells')).toContainText('1 cue left out');
+  // The copy tells it, the other show knows nothing of it.
+  await view(page, 'Shows');
+  await expect(page.getByText('at 126, 1 cue left out', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Open Night Tide at Pier Nine', exact: true }).click();
+  await expect(row(page, 'Nine Bells')).not.toContainText('tonight');
+  await expect(row(page, 'Nine Bells')).toContainText('132');
+
+  await view(page, 'Shows');
+  await page.getByRole('button', { name: 'Open Night Tide at Pier Nine 2', exact: true }).click();
+  await row(page, 'Nine Bells').click();
+  await page.getByRole('button', { name: 'Make permanent' }).click();
+  await expect(status(page)).toContainText('also in Night Tide at Pier Nine');
+  await view(page, 'Shows');
+  await page.getByRole('button', { name: 'Open Night Tide at Pier Nine', exact: true }).click();
+  await expect(row(page, 'Nine Bells')).toContainText('126');
+  await page.locator('pc-order-log').click({ position: { x: 300, y: 12 } });
+  await page.keyboard.press('Control+z');
+  await expect(row(page, 'Nine Bells')).toContainText('132');
+  await desk.saved();
+  await page.reload();
+  await expect(row(page, 'Nine Bells')).toContainText('132');
+});
+
+test('the night is put in order by hand and by keyboard, several places at once', async ({
+  desk,
+  page,
+}) => {
+  await view(page, 'Running order');
+  const grip = (song: string) => row(page, song).locator('.grip');
+  const from = await grip('Saltglass').boundingBox();
+  const to = await row(page, 'Paper Lighthouse').boundingBox();
+  if (!from || !to) throw new Error('the list is not there');
+  await page.mouse.move(from.x + 6, from.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 6, from.y + 30, { steps: 4 });
+  await page.mouse.move(from.x + 6, to.y + to.height - 2, { steps: 10 });
+  await page.mouse.up();
+  await expect(order(page).nth(2)).toHaveText('Saltglass');
+  await expect(row(page, 'Saltglass')).toContainText('20:27');
+
+  await row(page, 'Nine Bells').click();
+  await row(page, 'Low Water Mark').click({ modifiers: ['Control'] });
+  await page.keyboard.press('Alt+ArrowUp');
+  await expect(order(page)).toHaveText([
+    'Copper Weather',
+    'Paper Lighthouse',
+    'Saltglass',
+    'talk',
+    'Nine Bells',
+    'Low Water Mark',
+    'Ferry to Nowhere',
+    'Lantern Song',
+  ]);
+  await page.keyboard.press('Control+z');
+  await expect(order(page).nth(4)).toHaveText('Ferry to Nowhere');
+  await desk.saved();
+});
+
+test('songs are found as one types or written by their name; talk, encores and the end of the slot', async ({
+  desk,
+  page,
+}) => {
+  await desk.saved();
+  await view(page, 'Running order');
+  const box = page.getByRole('searchbox', { name: /^A song’s name/ });
+  await box.fill('lant');
+  await expect(page.getByText('Enter takes Lantern Song')).toBeVisible();
+  await box.press('Enter');
+  await expect(row(page, 'Lantern Song').last()).toContainText('again');
+  await box.fill('Gullwing');
+  await expect(page.getByText('Enter writes “Gullwing”')).toBeVisible();
+  await box.press('Enter');
+  await expect(row(page, 'Gullwing')).toContainText('none yet');
+  // 46:40, the song again and the new one: over the slot by 0:40.
+  await expect(page.getByRole('alert')).toContainText('0:40 over: Gullwing would end after 3:20');
+  await expect(page.getByRole('alert')).toContainText('Without talk: 53:40');
+  await row(page, 'Gullwing').click();
+  await page.getByRole('switch', { name: 'encore, not counted' }).click();
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  await expect(page.getByTestId('sums')).toContainText('51:40');
+  await expect(page.getByTestId('sums')).toContainText('ends 21:06');
+  await page.getByRole('textbox', { name: 'Start' }).fill('2030');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('sums')).toContainText('ends 21:21');
+});
+
+test('a song that another show needs stays, and is said to; a song without patches has a way on', async ({
+  desk,
+  page,
+}) => {
+  await desk.saved();
+  await view(page, 'Shows');
+  await page.getByRole('button', { name: 'Copy for another night' }).click();
+  await view(page, 'Running order');
+  await row(page, 'Saltglass').click();
+  await page.getByRole('button', { name: 'Remove from the repertoire' }).click();
+  await expect(status(page)).toContainText('Night Tide at Pier Nine needs it');
+  await expect(page.getByRole('button', { name: 'Add Saltglass' })).toBeVisible();
+  const box = page.getByRole('searchbox', { name: /^A song’s name/ });
+  await box.fill('Slack Tide');
+  await box.press('Enter');
+  await row(page, 'Slack Tide').click();
+  await page.getByRole('button', { name: 'Open the song' }).click();
+  await expect(page.getByText('No patch yet: nothing sounds.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Three strengths' })).toBeDisabled();
+  await page.getByRole('button', { name: 'Take what I hear now' }).click();
+  await expect(status(page)).toContainText('add one to the song first');
+});
+
+test('shows are dated, put away, brought back and removed; their songs stay', async ({
+  desk,
+  page,
+}) => {
+  await view(page, 'Shows');
+  await page.getByRole('button', { name: 'New show' }).click();
+  await expect(page.getByText('No song yet.')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Name of the show' }).fill('Low Water Matinee');
+  await page.keyboard.press('Enter');
+  await view(page, 'Shows');
+  const date = page.getByRole('textbox', { name: 'Date of Low Water Matinee' });
+  await page
+    .getByRole('row')
+    .filter({ has: date })
+    .getByRole('button', { name: 'Open calendar' })
+    .click();
+  await page
+    .locator('mat-calendar')
+    .getByRole('button', { name: /\b15\b/ })
+    .click();
+  await expect(date).toHaveValue(/15/);
+  await page.getByRole('button', { name: 'More of Low Water Matinee' }).click();
+  await page.getByRole('menuitem', { name: 'Put away' }).click();
+  await expect(page.getByRole('radio', { name: 'Put away (1)' })).toBeVisible();
+  // Another one is open now.
+  await expect(page.locator('pc-ribbon strong')).toHaveText('Night Tide at Pier Nine');
+  await page.getByRole('radio', { name: 'Put away (1)' }).click();
+  await page.getByRole('button', { name: 'More of Low Water Matinee' }).click();
+  await page.getByRole('menuitem', { name: 'Bring back' }).click();
+  await page.getByRole('radio', { name: 'Shows (2)' }).click();
+  await page.getByRole('button', { name: 'More of Night Tide at Pier Nine' }).click();
+  await page.getByRole('menuitem', { name: /^Remove/ }).click();
+  await expect(status(page)).toContainText('Its songs stay in the repertoire');
+  await view(page, 'Running order');
+  await expect(page.getByRole('button', { name: 'Add Nine Bells' })).toBeVisible();
+  await desk.saved();
+});
+
+test('the demo is removed whole and brought back, and a new installation offers either beginning', async ({
+  page,
+  server,
+}) => {
+  await page.goto(server.origin);
+  await page.getByRole('button', { name: 'Open the demo show' }).click();
+  await expect(order(page).first()).toHaveText('Saltglass');
+  await view(page, 'Shows');
+  await page.getByRole('button', { name: 'Remove the demo whole' }).click();
+  await expect(page.getByText('No show yet: make one above.')).toBeVisible();
+  await page.goto(server.origin);
+  await expect(
+    page.getByRole('heading', { name: 'What shall the night begin with?' }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Open the demo show' }).click();
+  await expect(order(page)).toHaveCount(8);
+});
+
+test('two windows on one show: what is put in order in one is so in the other', async ({
+  desk,
+  page,
+  context,
+  server,
+}) => {
+  await view(page, 'Running order');
+  const other = await context.newPage();
+  await other.goto(`${server.origin}/running-order`);
+  await expect(order(other)).toHaveCount(8);
+  await row(page, 'Lantern Song').click();
+  await page.keyboard.press('Alt+ArrowUp');
+  await desk.saved();
+  await expect(order(other).nth(6)).toHaveText('Lantern Song');
+  await row(other, 'Saltglass').click();
+  await other.keyboard.press('Delete');
+  await expect(order(page)).toHaveCount(7);
+  await new Desk(other).saved();
+});

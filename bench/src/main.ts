@@ -1,12 +1,16 @@
 import { measureBrowser } from './browser.js';
 import { measureCore } from './core.js';
+import { measureGlides } from './glides.js';
 import { measureServer } from './server.js';
 import { measureSound } from './sound.js';
+import { measureStrengths } from './strengths.js';
 import { print, type Result } from './table.js';
 
 const results: Result[] = [
   ...measureCore(),
   ...measureSound(),
+  ...measureGlides(),
+  ...measureStrengths(),
   ...(await measureServer()),
   ...(await measureBrowser()),
 ];

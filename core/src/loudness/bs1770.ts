@@ -107,14 +107,17 @@ function blockLength(squares: Float64Array, sampleRate: number): number {
 
 /** Power of each frame, K-weighted, both channels together. */
 function weightedSquares({ left, right, sampleRate }: StereoSignal): Float64Array {
-  const squares = new Float64Array(left.length);
-  addWeightedSquares(left, sampleRate, squares);
-  addWeightedSquares(right, sampleRate, squares);
+  const squares = kWeighted(left, sampleRate);
+  const other = kWeighted(right, sampleRate);
+  for (let i = 0; i < squares.length; i++)
+    squares[i] = squares[i] * squares[i] + other[i] * other[i];
   return squares;
 }
 
-function addWeightedSquares(samples: Float32Array, sampleRate: number, into: Float64Array): void {
+/** One channel after the two filters of the K weighting. They are linear: what is weighted can be mixed afterwards. */
+export function kWeighted(samples: Float32Array, sampleRate: number): Float64Array {
   const [shelf, highPass] = kWeighting(sampleRate);
+  const weighted = new Float64Array(samples.length);
   let x1 = 0;
   let x2 = 0;
   let y1 = 0;
@@ -132,8 +135,9 @@ function addWeightedSquares(samples: Float32Array, sampleRate: number, into: Flo
     y1 = y;
     z2 = z1;
     z1 = z;
-    into[i] += z * z;
+    weighted[i] = z;
   }
+  return weighted;
 }
 
 function mean(values: readonly number[]): number {

@@ -3,7 +3,17 @@ import { describe, expect, it } from 'vitest';
 import { anyLayers, compiled, keys, layer, velocities } from '../testing/fixtures.js';
 import { VERDICT, judge } from '../routing/judge.js';
 import type { PlayedKey, Responses } from './plumb-line.js';
-import { STRENGTH_VELOCITIES, threeStrengths } from './strengths.js';
+import { PLAIN_TIMBRE } from '../model/patch/timbre.js';
+import type { LoadedSound } from '../sampler/voice-engine.js';
+import {
+  measureMixture,
+  powerOfMixture,
+  probesOf,
+  STRENGTH_VELOCITIES,
+  voicesOf,
+  type Mixture,
+} from './mixture.js';
+import { threeStrengths } from './strengths.js';
 
 const loud = (loudness: number) => [{ velocity: 1, loudness }];
 const responses: Responses = new Map([
@@ -87,5 +97,68 @@ describe('three strengths', () => {
       }),
       { numRuns: 60 },
     );
+  });
+});
+
+describe('what layers make together', () => {
+  const sine = (phase: number): LoadedSound => {
+    const left = Float32Array.from(
+      { length: 48_000 },
+      (_, i) => 0.25 * Math.sin(2 * Math.PI * ((i * 440) / 48_000 + phase)),
+    );
+    return {
+      voicing: { attack: 0.001, release: 0.1, dynamics: 0, brightness: 22_000, darkening: 0 },
+      zones: [
+        {
+          ...{ rootKey: 69, keys: { low: 0, high: 127 }, velocities: { low: 1, high: 127 } },
+          ...{ sampleRate: 48_000, left, right: left },
+          ...{ loopStart: 0, loopEnd: 48_000, loopDecay: 0 },
+        },
+      ],
+    };
+  };
+  const colour = { timbre: PLAIN_TIMBRE, tone: { low: 0, high: 0 } };
+  const voice = (layerId: string, phase: number) => ({
+    ...{ layerId, sound: sine(phase), note: 69, velocity: 127, gain: 1, pan: 0, colour },
+  });
+  const inDb = (mixture: Mixture, gains: Record<string, number>) =>
+    10 * Math.log10(powerOfMixture(mixture, (id) => gains[id] ?? 0));
+
+  it('is more than the sum of their powers in step, and less against each other', () => {
+    const inStep = measureMixture([voice('a', 0), voice('b', 0)], 1);
+    const alone = inDb(inStep, { a: 1 });
+    expect(inDb(inStep, { a: 1, b: 1 }) - alone).toBeCloseTo(6.02, 1);
+    const apart = measureMixture([voice('a', 0), voice('b', 0.25)], 1);
+    expect(inDb(apart, { a: 1, b: 1 }) - inDb(apart, { a: 1 })).toBeCloseTo(3.01, 1);
+    const against = measureMixture([voice('a', 0), voice('b', 0.5)], 1);
+    expect(inDb(against, { a: 1, b: 0.5 }) - inDb(against, { a: 1 })).toBeCloseTo(-6.02, 1);
+  });
+
+  it('is what strengths are made of, where it is given', () => {
+    const layers = ['one', 'two'].map((id) => layer(id, { soundId: id, level: 0 }));
+    const patch = compiled(layers);
+    const probes = probesOf(patch, played);
+    expect(probes).toHaveLength(1);
+    expect(probes[0].layers.map(({ id }) => id)).toEqual(['one', 'two']);
+    const mixtures = probes.map((probe) =>
+      measureMixture(
+        voicesOf(probe, ({ id }) => ({ sound: sine(id === 'one' ? 0 : 0.25), colour })),
+        probe.weight,
+      ),
+    );
+    const strengths = threeStrengths(patch, responses, played, mixtures);
+    strengths?.forEach(({ below }, i) => expect(below).toBeCloseTo([9, 4, 0][i], 1));
+    // As it sounds, a quarter apart: one of them alone is 3 dB less.
+    const [{ balance }] = strengths ?? [];
+    const heard = inDb(
+      mixtures[0],
+      Object.fromEntries(
+        Object.keys(balance).map((id) => [
+          id,
+          balance[id].muted ? 0 : 10 ** ((balance[id].level ?? 0) / 20),
+        ]),
+      ),
+    );
+    expect(inDb(mixtures[0], { one: 1, two: 1 }) - heard).toBeCloseTo(9, 1);
   });
 });

@@ -1,8 +1,9 @@
 import type { CueLevel } from '../model/show/cue.js';
 import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
 import { judge, rangeGainOf, VERDICT } from '../routing/judge.js';
-import { LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
+import { gainFromDb, LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
 import { lufsOf, type Lufs } from './bs1770.js';
+import { powerOfMixture, STRENGTH_VELOCITIES, type Mixture } from './mixture.js';
 import { responseOf, type PlayedKey, type Responses } from './plumb-line.js';
 import { powerTable } from './response.js';
 
@@ -12,9 +13,6 @@ export const THREE_STRENGTHS = [
   { name: 'middle', below: 4 },
   { name: 'full', below: 0 },
 ] as const;
-
-/** Velocities at which strengths are measured: gentle, usual, dug in. */
-export const STRENGTH_VELOCITIES = [48, 80, 112] as const;
 
 /** What is said of a key that a layer answers, whether it is let speak or not. */
 const SPEAKING: ReadonlySet<number> = new Set([VERDICT.sounds, VERDICT.muted, VERDICT.notSoloed]);
@@ -39,7 +37,7 @@ interface Part {
 
 /**
  * A low, a middle and a full strength from the layers there are, by measured loudness: the mean of power over all keys and a
- * few velocities. The thinnest layers come first: the loudest are left out as long as every key still speaks and what is left
+ * few velocities, or what was rendered of it, where that is given. The thinnest layers come first: the loudest are left out as long as every key still speaks and what is left
  * is loud enough, and the rest is turned down to meet the mark. What is muted stays so; layers whose sound is not measured
  * are turned down with the others. Null when nothing measured sounds.
  */
@@ -47,19 +45,22 @@ export function threeStrengths(
   patch: CompiledPatch,
   responses: Responses,
   played: readonly PlayedKey[],
+  mixtures: readonly Mixture[] = [],
 ): Strength[] | null {
   const parts = patch.layers
     .filter(({ muted }) => !muted)
     .map((layer) => partOf(layer, responses, played))
     .filter(({ power }) => power > 0);
-  const whole = sumOf(parts);
+  const powerOf = (some: readonly Part[]) =>
+    mixtures.length > 0 ? mixedPower(some, mixtures) : sumOf(some);
+  const whole = powerOf(parts);
   if (whole === 0) return null;
   const choices = fewerAndFewer(parts);
   return THREE_STRENGTHS.map(({ name, below }) => {
     const target = whole / 10 ** (below / 10);
     // Each choice is a part of the one before, so the last that is loud enough is the thinnest.
-    const kept = choices.findLast((choice) => sumOf(choice) >= target * (1 - 1e-9)) ?? parts;
-    const turned = Math.round(10 * (lufsOf(target) - lufsOf(sumOf(kept)))) / 10;
+    const kept = choices.findLast((choice) => powerOf(choice) >= target * (1 - 1e-9)) ?? parts;
+    const turned = Math.round(10 * (lufsOf(target) - lufsOf(powerOf(kept)))) / 10;
     const heard = new Set(kept.map(({ layer }) => layer.id));
     const measured = new Set(parts.map(({ layer }) => layer.id));
     const balance = Object.fromEntries(
@@ -72,7 +73,7 @@ export function threeStrengths(
         ];
       }),
     );
-    return { name, balance, below: lufsOf(whole) - lufsOf(sumOf(kept)) - turned };
+    return { name, balance, below: lufsOf(whole) - lufsOf(powerOf(kept)) - turned };
   });
 }
 
@@ -128,6 +129,18 @@ function fewerAndFewer(parts: readonly Part[]): Part[][] {
     choices.push(left);
   }
   return choices;
+}
+
+/** Mean power of the probes with these layers at their levels. */
+function mixedPower(parts: readonly Part[], mixtures: readonly Mixture[]): number {
+  const gains = new Map(parts.map(({ layer }) => [layer.id, gainFromDb(layer.source.level)]));
+  let power = 0;
+  let weights = 0;
+  for (const mixture of mixtures) {
+    power += mixture.weight * powerOfMixture(mixture, (id) => gains.get(id) ?? 0);
+    weights += mixture.weight;
+  }
+  return weights > 0 ? power / weights : 0;
 }
 
 function sumOf(parts: readonly Part[]): number {

@@ -1,5 +1,13 @@
 import type { CoreShare } from '@pentachord/core/cost';
-import type { Response } from '@pentachord/core/loudness';
+import {
+  voicesOf,
+  type Colour,
+  type Mixture,
+  type Probe,
+  type Response,
+} from '@pentachord/core/loudness';
+import { contains } from '@pentachord/core/range';
+import type { CompiledLayer } from '@pentachord/core/routing';
 import type { LoadedSound } from '@pentachord/core/sampler';
 import { recipeOf } from '@pentachord/core/synthesis';
 import {
@@ -7,6 +15,7 @@ import {
   type Coloured,
   type SoundAnswer,
   type SoundRequest,
+  type Stroke,
 } from './sound-messages';
 import { SOUND_WORKERS, takeSoundWorker } from './sound-workers';
 
@@ -23,7 +32,12 @@ export interface SoundProgress {
 }
 
 /** What comes first: the sounds that are to be played now, what is to be known of them, the others, what can wait. */
-const PRIORITY = { preferred: 0, known: 1, render: 2, measure: 3, gauge: 4, tidy: 5 } as const;
+const PRIORITY = {
+  ...{ preferred: 0, mix: 1, known: 2, render: 3, measure: 4, gauge: 5, tidy: 6 },
+} as const;
+
+/** Mixtures that are remembered. */
+const MOST_MIXED = 40;
 
 interface Job {
   request: SoundRequest;
@@ -46,6 +60,9 @@ export class HouseSoundLoader {
   private readonly finished = new Set<string>();
   private preferred: ReadonlySet<string> = new Set();
   private gauged: ((budget: CoreShare) => void) | null = null;
+  private readonly sounds = new Map<string, LoadedSound>();
+  private readonly mixing = new Map<string, (mixtures: Mixture[]) => void>();
+  private readonly mixed = new Map<string, Promise<Mixture[]>>();
   /** Told how loud each sound was measured to be and what one voice costs, by its recipe. */
   onMeasured: (recipe: string, response: Response, voiceCost: CoreShare) => void = () => undefined;
   /** Told how loud a sound is in another colour, by the key it was asked for with. */
@@ -103,6 +120,45 @@ export class HouseSoundLoader {
       this.gauged = resolve;
       this.ask({ kind: 'gauge' }, PRIORITY.gauge);
     });
+  }
+
+  /**
+   * Has it listened to what layers make together at some strokes; asked for the same again it gives the same. Layers whose
+   * sound is not made, or not here, are left out.
+   */
+  async mix(
+    probes: readonly Probe[],
+    soundOf: (layer: CompiledLayer) => { recipe: string; colour: Colour } | null,
+  ): Promise<Mixture[]> {
+    const strokes = probes.map(({ weight, ...probe }): Stroke => {
+      const recipes = new Map<string, string>();
+      const voices = voicesOf({ ...probe, weight }, (layer) => {
+        const found = soundOf(layer);
+        const sound = found && this.sounds.get(found.recipe);
+        if (!sound) return null;
+        recipes.set(layer.id, found.recipe);
+        return { sound, colour: found.colour };
+      });
+      return {
+        weight,
+        voices: voices.map(({ sound, ...voice }) => ({
+          ...voice,
+          recipe: recipes.get(voice.layerId) ?? '',
+          zones: sound.zones.filter(({ keys }) => contains(keys, voice.note)),
+        })),
+      };
+    });
+    const heard = strokes.filter(({ voices }) => voices.length > 0);
+    const key = JSON.stringify(
+      heard.map(({ weight, voices }) => [weight, voices.map((v) => ({ ...v, zones: null }))]),
+    );
+    const known = this.mixed.get(key);
+    if (known) return known;
+    const asked = new Promise<Mixture[]>((resolve) => this.mixing.set(key, resolve));
+    if (this.mixed.size >= MOST_MIXED) this.mixed.clear();
+    this.mixed.set(key, asked);
+    this.ask({ kind: 'mix', key, strokes: heard }, PRIORITY.mix);
+    return asked;
   }
 
   /** Has the loudness of a sound in another colour measured, once. */
@@ -186,6 +242,10 @@ export class HouseSoundLoader {
         break;
       case 'tidied':
         break;
+      case 'mixed':
+        this.mixing.get(message.key)?.(message.mixtures);
+        this.mixing.delete(message.key);
+        break;
       case 'measured':
         this.onColoured(message.key, message.response);
         break;
@@ -196,7 +256,9 @@ export class HouseSoundLoader {
         const recipe = recipeOf(message.recipe);
         const slot = this.slots.get(message.recipe);
         if (!recipe || slot === undefined) return;
-        this.loaded(slot, { voicing: recipe.voicing, zones: message.zones });
+        const sound = { voicing: recipe.voicing, zones: message.zones };
+        this.sounds.set(message.recipe, sound);
+        this.loaded(slot, sound);
         this.ask({ kind: 'know', recipe: message.recipe }, PRIORITY.known, from);
         break;
       }

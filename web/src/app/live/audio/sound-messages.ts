@@ -28,6 +28,32 @@ export const colouredSchema = z.strictObject({
 });
 export type Coloured = z.infer<typeof colouredSchema>;
 
+/** A stroke of several layers, to be listened to: one voice each, without its level. */
+export const strokeSchema = z.strictObject({
+  weight: z.number().positive(),
+  voices: z.array(
+    z.strictObject({
+      layerId: z.string(),
+      recipe: z.string(),
+      /** The zones that may sound. */
+      zones: z.array(zoneSchema),
+      note: z.number().int().min(0).max(127),
+      velocity: z.number().int().min(1).max(127),
+      gain: z.number().min(0),
+      pan: z.number().min(-1).max(1),
+      colour: colouredSchema.shape.colour,
+    }),
+  ),
+});
+export type Stroke = z.infer<typeof strokeSchema>;
+
+/** What layers make together at a stroke. */
+const mixtureSchema = z.strictObject({
+  layerIds: z.array(z.string()),
+  weight: z.number().positive(),
+  windows: z.array(z.instanceof<typeof Float64Array<ArrayBufferLike>>(Float64Array)),
+});
+
 /**
  * What the worker is asked for: a house sound by its recipe, how loud one is in another colour, or how much sound this
  * machine can bear.
@@ -38,6 +64,8 @@ export const soundRequestSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('know'), recipe: z.string() }),
   z.strictObject({ kind: z.literal('measure'), ...colouredSchema.shape }),
   z.strictObject({ kind: z.literal('gauge') }),
+  /** What layers make together. */
+  z.strictObject({ kind: z.literal('mix'), key: z.string(), strokes: z.array(strokeSchema) }),
   /** What is kept of sounds that are not made any more is to go. */
   z.strictObject({ kind: z.literal('tidy') }),
 ]);
@@ -64,6 +92,11 @@ export const soundAnswerSchema = z.discriminatedUnion('kind', [
     voiceCost: shareSchema,
   }),
   z.strictObject({ kind: z.literal('measured'), key: z.string(), response: responseSchema }),
+  z.strictObject({
+    kind: z.literal('mixed'),
+    key: z.string(),
+    mixtures: z.array(mixtureSchema),
+  }),
   z.strictObject({ kind: z.literal('gauged'), budget: shareSchema }),
   z.strictObject({ kind: z.literal('tidied') }),
   z.strictObject({ kind: z.literal('failed'), recipe: z.string(), problem: z.string() }),

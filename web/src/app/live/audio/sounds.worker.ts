@@ -1,5 +1,5 @@
 import { measureBudget, measureVoiceCost } from '@pentachord/core/cost';
-import { measureResponse } from '@pentachord/core/loudness';
+import { measureMixture, measureResponse } from '@pentachord/core/loudness';
 import { contains } from '@pentachord/core/range';
 import {
   HOUSE_SOUNDS,
@@ -11,7 +11,7 @@ import {
   type Zone,
 } from '@pentachord/core/synthesis';
 import { SoundCache, type KnownSound } from './sound-cache';
-import { soundRequestSchema, type Coloured, type SoundAnswer } from './sound-messages';
+import { soundRequestSchema, type Coloured, type SoundAnswer, type Stroke } from './sound-messages';
 
 // This scope is a worker's; the compiler sees it beside pages and would take `self` for a window.
 const scope = globalThis as unknown as {
@@ -31,6 +31,7 @@ scope.addEventListener('message', (event) => {
     if (request.kind === 'render') return provide(request.recipe);
     if (request.kind === 'know') return know(request.recipe);
     if (request.kind === 'measure') return measureColoured(request);
+    if (request.kind === 'mix') return mix(request.key, request.strokes);
     if (request.kind === 'tidy') return tidyUp();
     return gauge();
   });
@@ -44,6 +45,27 @@ function gauge(): void {
   const [plan] = planZones(recipe);
   const sound = { voicing: recipe.voicing, zones: [renderZone(plan)] };
   scope.postMessage({ kind: 'gauged', budget: measureBudget(sound, plan.rootKey, stopwatch) });
+}
+
+function mix(key: string, strokes: readonly Stroke[]): void {
+  const mixtures = strokes.map(({ weight, voices }) =>
+    measureMixture(
+      voices.flatMap(({ recipe: id, zones, ...voice }) => {
+        const recipe = recipeOf(id);
+        return recipe ? [{ ...voice, sound: { voicing: recipe.voicing, zones } }] : [];
+      }),
+      weight,
+    ),
+  );
+  scope.postMessage({
+    kind: 'mixed',
+    key,
+    mixtures: mixtures.map(({ layerIds, weight, windows }) => ({
+      layerIds: [...layerIds],
+      weight,
+      windows: [...windows],
+    })),
+  });
 }
 
 /** Zones around the reference note by recipe, since colours are tried one after the other. */

@@ -12,7 +12,7 @@ import {
   type Patch,
   type Song,
 } from '@pentachord/core/model';
-import { patchInPlay } from '@pentachord/core/routing';
+import { patchInPlay, type CompiledPatch } from '@pentachord/core/routing';
 import {
   heardOf,
   movedTo,
@@ -25,6 +25,7 @@ import {
 } from '@pentachord/core/setlist';
 import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';
+import { Mixtures } from '../machine/mixtures';
 import type { AppState } from '../reducers';
 import {
   selectCue,
@@ -55,6 +56,7 @@ export class SongEditing {
   private readonly door = inject(Editing);
   private readonly live = inject(Live);
   private readonly status = inject(StatusLine);
+  private readonly mixtures = inject(Mixtures);
   private readonly things = this.store.selectSignal(selectThings);
   private readonly session = this.store.selectSignal(selectSession);
   private readonly devices = this.store.selectSignal(selectDevices);
@@ -221,18 +223,22 @@ export class SongEditing {
     return '';
   });
 
+  /** Has a worker listen to the open patch beforehand, so that making strengths of it waits for nothing. */
+  prepareStrengths(): void {
+    const compiled = this.compiled();
+    if (compiled && this.live.sounds.preferredReady) void this.mixtures.of(compiled);
+  }
+
   /** Makes a low, a middle and a full cue of the open patch, by measured loudness. */
-  makeStrengths(): void {
+  async makeStrengths(): Promise<void> {
     const song = this.song();
     const patch = this.patch();
-    if (!song || !patch || this.whyNoStrengths()) return;
-    const { compiled } = patchInPlay(patch, {
-      rig: this.rig(),
-      song,
-      cue: null,
-      soloed: NOBODY,
-    });
-    const strengths = threeStrengths(compiled, this.responses(), this.played());
+    const compiled = this.compiled();
+    if (!song || !patch || !compiled || this.whyNoStrengths()) return;
+    const mixtures = this.live.sounds.preferredReady ? await this.mixtures.of(compiled) : [];
+    // Whoever has gone on meanwhile means something else now.
+    if (this.patch() !== patch) return;
+    const strengths = threeStrengths(compiled, this.responses(), this.played(), mixtures);
     if (!strengths) {
       this.status.say(
         'The sounds of this patch are still being made and measured. Nothing was changed; try again in a moment.',
@@ -255,6 +261,14 @@ export class SongEditing {
     this.door.do(showEdits.cuesAdded({ cues, places: {}, words: 'three strengths made' }));
     this.status.say(`Low, middle and full: 9 and 4 dB below, by measured loudness.`);
     this.goTo(cues[0]);
+  }
+
+  private compiled(): CompiledPatch | null {
+    const song = this.song();
+    const patch = this.patch();
+    return song && patch
+      ? patchInPlay(patch, { rig: this.rig(), song, cue: null, soloed: NOBODY }).compiled
+      : null;
   }
 
   /** What is heard now, as a cue recalls it; on the desk without sound it is what is shown there. */

@@ -121,11 +121,11 @@ export const STARTING_POINTS: readonly StartingPoint[] = [
     },
   ),
   point('big-ending', 'Big ending', 'everything there is, over all keys', {
-    'Grand piano': { sound: 'parlour-piano', level: -5 },
-    Strings: { sound: 'slow-tide-strings', level: -10, pan: 0.25 },
-    Brass: { sound: 'quay-brass', keys: [LEFT, 127], level: -12, pan: -0.2 },
-    Choir: { sound: 'fog-choir', keys: [LEFT, 127], level: -13 },
-    'Low bass': { sound: 'keel-bass', keys: [0, LEFT - 1], level: -8, polyphony: 1 },
+    'Grand piano': { sound: 'parlour-piano', level: -9 },
+    Strings: { sound: 'slow-tide-strings', level: -14, pan: 0.25 },
+    Brass: { sound: 'quay-brass', keys: [LEFT, 127], level: -16, pan: -0.2 },
+    Choir: { sound: 'fog-choir', keys: [LEFT, 127], level: -17 },
+    'Low bass': { sound: 'keel-bass', keys: [0, LEFT - 1], level: -12, polyphony: 1 },
   }),
   point('quiet-duet', 'Quiet duet', 'soft piano left, nylon strings right', {
     Piano: { sound: 'felt-piano', keys: [0, MIDDLE - 1], level: -8 },

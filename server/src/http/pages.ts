@@ -6,6 +6,9 @@ import expressStaticGzip from 'express-static-gzip';
 
 /** Headers that guard documents; on the parts that a document fetches they are only weight. */
 const OF_DOCUMENTS = [
+  'Cross-Origin-Resource-Policy',
+  'Cross-Origin-Embedder-Policy',
+  'Cross-Origin-Opener-Policy',
   'Content-Security-Policy',
   'Origin-Agent-Cluster',
   'Referrer-Policy',
@@ -29,14 +32,18 @@ export function servePages(app: Express, pages: string): void {
       orderPreference: ['br'],
       index: false,
       serveStatic: {
+        // What has its hash in its name is never asked for again, and the rest is small.
+        etag: false,
+        lastModified: false,
+        acceptRanges: false,
         setHeaders(response, file) {
           // Files with a hash in their name never change; everything else is asked for anew.
-          const hashed = /-[A-Z0-9]{8}\.(js|css|woff2)(\.br)?$/.test(file);
+          const hashed = /-[\w-]{8}\.(js|css|woff2)(\.br)?$/.test(file);
           response.setHeader(
             'Cache-Control',
             hashed ? 'public, max-age=31536000, immutable' : 'no-cache',
           );
-          if (/(chunk|main)-[A-Z0-9]{8}\.js(\.br)?$/.test(file))
+          if (/(chunk|main)-[\w-]{8}\.js(\.br)?$/.test(file))
             for (const header of OF_DOCUMENTS) response.removeHeader(header);
         },
       },

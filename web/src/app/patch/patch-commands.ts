@@ -1,7 +1,7 @@
-import { computed, inject, Injectable } from '@angular/core';
+import { computed, inject, Injectable, Injector } from '@angular/core';
+import type { SongEditing } from '../state/editing/song-editing';
 import { Dialogs } from '../ui/dialogs/dialogs';
 import type { ShortcutGroup } from '../ui/dialogs/shortcuts-dialog';
-import { SongEditing } from '../state/editing/song-editing';
 import { LayerSelection } from '../state/session/layer-selection';
 import { Arranging } from './arranging';
 import { PatchDeeds } from './patch-deeds';
@@ -56,7 +56,7 @@ export class PatchCommands {
   private readonly deeds = inject(PatchDeeds);
   private readonly desk = inject(PatchDesk);
   private readonly dialogs = inject(Dialogs);
-  private readonly songs = inject(SongEditing);
+  private readonly injector = inject(Injector);
 
   readonly all: readonly PatchCommand[] = [
     this.range('Lowest key: the last one played', 'KeyL', 'L', 1, () =>
@@ -155,15 +155,24 @@ export class PatchCommands {
       this.deeds.turnBalance(),
     ),
     {
-      ...this.inPatchMenu('Take what I hear as a new cue', () => this.songs.takeHeard()),
+      ...this.inPatchMenu(
+        'Take what I hear as a new cue',
+        () => void this.withCues((cues) => cues.takeHeard()),
+      ),
       keys: 'Shift+KeyN',
       shown: 'Shift N',
     },
-    this.patch('the cue takes over what is heard', 'Shift+KeyT', 'Shift T', () =>
-      this.songs.takeOver(),
+    this.patch(
+      'the cue takes over what is heard',
+      'Shift+KeyT',
+      'Shift T',
+      () => void this.withCues((cues) => cues.takeOver()),
     ),
-    this.patch('put the cue back as it was taken', 'Shift+KeyP', 'Shift P', () =>
-      this.songs.putBack(),
+    this.patch(
+      'put the cue back as it was taken',
+      'Shift+KeyP',
+      'Shift P',
+      () => void this.withCues((cues) => cues.putBack()),
     ),
     this.patch('trace', 'KeyT', 'T', () => this.desk.beside.set('trace')),
     this.patch('plumb line', 'KeyP', 'P', () => this.desk.beside.set('plumb')),
@@ -209,6 +218,12 @@ export class PatchCommands {
       (name) => ({ name, shortcuts: withKeys.filter(({ group }) => group === name) }),
     );
     await this.dialogs.open(ShortcutsDialog, { data: [...groups, EVERYWHERE], maxWidth: 860 });
+  }
+
+  /** What is done with cues is fetched when it is first asked for: the desk can be there before. */
+  private async withCues(work: (cues: SongEditing) => void): Promise<void> {
+    const { SongEditing } = await import('../state/editing/song-editing');
+    work(this.injector.get(SongEditing));
   }
 
   /** Why rows cannot change places; an empty text when they can. */

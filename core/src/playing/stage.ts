@@ -14,6 +14,7 @@ import { diesAway } from '../synthesis/recipe.js';
 import { gainFromDb, SILENCE_DB } from '../units/decibels.js';
 import type { Frame, Seconds } from '../units/times.js';
 import { Controllers, expressionGain } from './controllers.js';
+import type { LayerSeat } from './layer-seat.js';
 import { obeys, obeysController, positionOf, type ControllerPosition } from './obeying.js';
 import { OutsideChannels, type OutsidePart } from './outside-channels.js';
 import { OutsideVoices, type OutsideTarget } from './outside-voices.js';
@@ -40,20 +41,6 @@ export interface StageParts {
   targetOf(sound: Sound): OutsideTarget | null;
   /** Follows the shared effects of the patch. */
   setEffects(effects: Effects): void;
-}
-
-/** Where and how a layer sounds. */
-interface LayerSeat {
-  /** The strip's owner, to tell whether the strip has been given away since. */
-  key: string;
-  strip: number;
-  slot: number;
-  instance: number;
-  /** 0 = many. */
-  polyphony: number;
-  glideSeconds: number;
-  target: OutsideTarget | null;
-  ringsOn: boolean;
 }
 
 /**

@@ -20,6 +20,8 @@ import { WebMidiPorts } from './ports/web-midi';
 import { Ticker } from './ticker';
 
 const now = () => performance.now() / 1000;
+/** Milliseconds after a step until its neighbours are worked out. */
+const READY_AFTER = 50;
 
 /**
  * Everything that sounds, wired together once:
@@ -59,8 +61,8 @@ export class Live {
   readonly host = new PlayerHost({
     player: this.player,
     act: (action) => {
-      if (action === 'nextCue') this.runner.move(1);
-      else if (action === 'previousCue') this.runner.move(-1);
+      if (action === 'nextCue') this.move(1);
+      else if (action === 'previousCue') this.move(-1);
       else this.player.allNotesOff();
     },
     tied: (deviceId, status, data1, data2) => this.tied.message(deviceId, status, data1, data2),
@@ -73,6 +75,7 @@ export class Live {
     return this.needsClock;
   });
 
+  private readyTimer: ReturnType<typeof setTimeout> | undefined;
   private opened = false;
   private tellOpen: () => void = () => undefined;
   /** Comes true once this window plays. A window that only shows the stand-ins never does. */
@@ -120,6 +123,13 @@ export class Live {
   move(by: 1 | -1): void {
     this.runner.move(by);
     this.tickIfNeeded();
+    this.readySoon();
+  }
+
+  /** Works the neighbouring steps out once there is time, so that going there waits for nothing. */
+  private readySoon(): void {
+    clearTimeout(this.readyTimer);
+    this.readyTimer = setTimeout(() => this.runner.makeReady(), READY_AFTER);
   }
 
   /** Turns sound on and asks for real keyboards; to be called from a click or key press. */
@@ -141,6 +151,7 @@ export class Live {
     }
     this.runner.follow(plan, place);
     this.tickIfNeeded();
+    this.readySoon();
     this.fetchSounds(plan);
   }
 

@@ -1,20 +1,22 @@
-import { spawn } from 'node:child_process';
+import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { chromium, type Browser, type Page } from '@playwright/test';
+import { tracedDrag } from './frames.js';
 import { measureOnsets, rememberOutput } from './onsets.js';
 import { comparePlayers } from './players.js';
 import { quantile, type Result } from './table.js';
+import { measureWriting } from './writing.js';
 
 const CHROMIUM = '/usr/bin/chromium';
 const MAIN = join(dirname(fileURLToPath(import.meta.url)), '../../server/dist/main.js');
 
 /** Milliseconds of a frame at 60 Hz, and of the work in it that a drag may make. */
 const FRAME = 16.7;
-const WORK = 8;
+export const WORK = 8;
 
 /** The browser's share, measured in the running application. Left out, with a word, where there is no browser. */
 export async function measureBrowser(): Promise<Result[]> {
@@ -23,28 +25,8 @@ export async function measureBrowser(): Promise<Result[]> {
     return [];
   }
   const data = await mkdtemp(join(tmpdir(), 'pentachord-bench-'));
-  const server = spawn(process.execPath, [MAIN], {
-    env: { ...process.env, PENTACHORD_PORT: '0', PENTACHORD_DATA: data },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  const origin = await new Promise<string>((resolve) =>
-    server.stdout.on('data', (text: Buffer) => {
-      const address = /http:\/\/127\.0\.0\.1:\d+/.exec(text.toString());
-      if (address) resolve(address[0]);
-    }),
-  );
-  const browser = await chromium.launch({
-    executablePath: CHROMIUM,
-    args: [
-      '--no-sandbox',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-      '--disable-quic',
-      '--no-first-run',
-      '--autoplay-policy=no-user-gesture-required',
-    ],
-  });
+  const { server, origin } = await serve(data);
+  const browser = await launched();
   try {
     const results: Result[] = [];
     for (const measure of [firstLoad, firstSounds]) {
@@ -60,6 +42,8 @@ export async function measureBrowser(): Promise<Result[]> {
     results.push(...(await voices(page)));
     await openSong(page, 'Low Water Mark');
     results.push(...(await measureOnsets(page)));
+    await page.context().close();
+    results.push(...(await measureWriting(browser)));
     return results;
   } finally {
     await browser.close();
@@ -68,8 +52,41 @@ export async function measureBrowser(): Promise<Result[]> {
   }
 }
 
+/** The application over a folder of its own, on any port that is free. */
+export async function serve(data: string): Promise<{ server: ChildProcess; origin: string }> {
+  const server = spawn(process.execPath, [MAIN], {
+    env: { ...process.env, PENTACHORD_PORT: '0', PENTACHORD_DATA: data },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const origin = await new Promise<string>((resolve) =>
+    server.stdout.on('data', (text: Buffer) => {
+      const address = /http:\/\/127\.0\.0\.1:\d+/.exec(text.toString());
+      if (address) resolve(address[0]);
+    }),
+  );
+  return { server, origin };
+}
+
+async function launched(): Promise<Browser> {
+  return chromium.launch({
+    executablePath: CHROMIUM,
+    args: [
+      '--no-sandbox',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--disable-quic',
+      '--no-first-run',
+      '--autoplay-policy=no-user-gesture-required',
+    ],
+  });
+}
+
 /** A page of a browser that was never here before. */
-async function visitor(browser: Browser, headers: Record<string, string> = {}): Promise<Page> {
+export async function visitor(
+  browser: Browser,
+  headers: Record<string, string> = {},
+): Promise<Page> {
   const context = await browser.newContext({
     viewport: { width: 1280, height: 800 },
     extraHTTPHeaders: headers,
@@ -88,7 +105,7 @@ async function visitor(browser: Browser, headers: Record<string, string> = {}): 
 async function servedCompressed(browser: Browser, origin: string): Promise<Result> {
   const load = async (encoding: 'br' | 'identity') => {
     const page = await visitor(browser, { 'Accept-Encoding': encoding });
-    const script = page.waitForResponse((response) => /main-\w+\.js$/.test(response.url()));
+    const script = page.waitForResponse((response) => /main-[\w-]+\.js$/.test(response.url()));
     const begun = performance.now();
     await page.goto(`${origin}/patch`);
     await page.locator('pc-ledger tbody tr').first().waitFor();
@@ -200,19 +217,11 @@ async function dragging(browser: Browser, page: Page): Promise<Result[]> {
   const [x, y] = [edge.x + edge.width / 2, edge.y + edge.height * 0.2];
   await page.mouse.move(x, y);
   await page.mouse.down();
-  const drag: Drag = { x, y, frames: 400, mark: FRAME_BEGINS };
-  // A first stroke of the hand, in which the browser gets used to it.
-  await page.evaluate(dragFrames, { ...drag, frames: 126 });
-  const frames = await page.evaluate(dragFrames, drag);
-  await browser.startTracing(page, { categories: ['toplevel', 'blink.user_timing'] });
-  await page.evaluate(dragFrames, drag);
-  const trace = JSON.parse((await browser.stopTracing()).toString()) as {
-    traceEvents: TraceEvent[];
-  };
-  const work = workOfFrames(trace.traceEvents);
+  const { work, painted, every } = await tracedDrag(browser, page, {
+    ...{ x, y, frames: 400, on: '[data-handle="keys high"]', event: 'pointermove' },
+    ...{ wide: 700, high: 0 },
+  });
   await page.mouse.up();
-  const painted = frames.work.sort((a, b) => a - b);
-  const every = frames.every.sort((a, b) => a - b);
   return [
     {
       what: 'dragging an edge, 16 layers: work of the main thread for a frame, 95 of 100 within',
@@ -233,83 +242,6 @@ async function dragging(browser: Browser, page: Page): Promise<Result[]> {
       unit: 'ms',
     },
   ];
-}
-
-/** What a browser’s trace tells, as far as it is read: times in microseconds, `tdur` those in which the thread was at work. */
-interface TraceEvent {
-  name: string;
-  ph: string;
-  pid: number;
-  tid: number;
-  ts: number;
-  dur?: number;
-  tdur?: number;
-}
-
-/** Milliseconds that the page’s main thread was at work from each frame to the next, whatever else the machine did; sorted. */
-function workOfFrames(traceEvents: TraceEvent[]): number[] {
-  const inOrder = traceEvents.sort((a, b) => a.ts - b.ts);
-  const frames = inOrder.filter(({ name }) => name === FRAME_BEGINS);
-  const tasks = inOrder.filter(
-    ({ name, ph, pid, tid }) =>
-      name === 'ThreadControllerImpl::RunTask' &&
-      ph === 'X' &&
-      pid === frames[0]?.pid &&
-      tid === frames[0].tid,
-  );
-  if (tasks.length === 0 || frames.length < 100) throw new Error('the trace tells no frames');
-  const work = new Array<number>(frames.length).fill(0);
-  let frame = -1;
-  for (const { ts, dur = 0, tdur = 0 } of tasks) {
-    while (frame + 1 < frames.length && frames[frame + 1].ts <= ts + dur) frame++;
-    if (frame >= 0) work[frame] += tdur / 1000;
-  }
-  // What comes after the last frame is none of the hand's.
-  work.pop();
-  return work.sort((a, b) => a - b);
-}
-
-/** The name under which a browser's trace tells that a frame of a drag begins. */
-const FRAME_BEGINS = 'a frame of the drag begins';
-
-/** A stroke of the hand, from a place in pixels. */
-interface Drag {
-  x: number;
-  y: number;
-  frames: number;
-  mark: string;
-}
-
-/**
- * Runs in the page: moves the pointer by a little in every frame, and takes the time from there to when the frame has been
- * laid out and painted.
- */
-async function dragFrames({ x, y, frames, mark }: Drag) {
-  const target = document.querySelector('[data-handle="keys high"]');
-  const channel = new MessageChannel();
-  const painted = () =>
-    new Promise<void>((resolve) => {
-      channel.port1.onmessage = () => resolve();
-      channel.port2.postMessage(null);
-    });
-  const frame = () => new Promise<number>((resolve) => requestAnimationFrame(resolve));
-  const work: number[] = [];
-  const every: number[] = [];
-  let before = await frame();
-  for (let i = 0; i < frames; i++) {
-    const now = await frame();
-    if (i > 0) every.push(now - before);
-    before = now;
-    performance.mark(mark);
-    const begun = performance.now();
-    const clientX = x - 350 + 350 * Math.cos(i / 20);
-    target?.dispatchEvent(
-      new PointerEvent('pointermove', { clientX, clientY: y, pointerId: 1, bubbles: true }),
-    );
-    await painted();
-    work.push(performance.now() - begun);
-  }
-  return { work, every };
 }
 
 /** Sixty-four voices and more for thirty seconds: how far the audio clock falls behind, in milliseconds. */

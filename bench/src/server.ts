@@ -267,7 +267,8 @@ function middle(times: number[]): number {
   );
 }
 
-async function fillLargeShow(store: Store): Promise<void> {
+/** Fills a database with a show of many songs, each with a patch and cues. */
+export async function fillLargeShow(store: Store): Promise<void> {
   await store.together(async (inside) => {
     const [rig] = await inside.all('rigs');
     const show = newShow('large', 'A large show', '2027-01-01', rig.value.id);

@@ -14,6 +14,8 @@ import { Legs, type Leg } from './legs';
 /** Seconds between numbers on the axis, such that there are few enough. */
 const STEPS = [300, 600, 900, 1800, 3600];
 
+/** Legs that a hand can still take hold of one by one. */
+const MOST_HELD = 60;
 /** Share of the plan from which on a leg has room for its loudness. */
 const LEAST_SHARE = 0.03;
 /** What the night’s loudness is drawn on, LUFS. */
@@ -35,6 +37,8 @@ export class PassagePlan {
   private readonly overrun = this.store.selectSignal(selectOverrun);
   private readonly loudness = this.store.selectSignal(selectLoudnessOf);
 
+  /** True while legs are wide enough for a hand. */
+  protected readonly canBeHeld = computed(() => this.legs.all().length <= MOST_HELD);
   /** Seconds that the plan shows. */
   protected readonly span = computed(() => {
     const ends = this.legs.all().map(({ start, seconds }) => start + seconds);

@@ -1,18 +1,16 @@
-import {
-  CdkDrag,
-  type CdkDragEnd,
-  type CdkDragMove,
-  type CdkDragStart,
-} from '@angular/cdk/drag-drop';
+import { CdkDrag, type CdkDragEnd } from '@angular/cdk/drag-drop';
 import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  effect,
   ElementRef,
   inject,
   input,
   output,
   signal,
+  viewChild,
+  viewChildren,
 } from '@angular/core';
 import type { Cue } from '@pentachord/core/model';
 import { clockTime } from '@pentachord/core/units';
@@ -45,8 +43,10 @@ export class CueLine {
   readonly placed = output<{ cueId: string; atSeconds: number; gesture?: string }>();
 
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-  /** The cue under the hand, and the time that it is carried to. */
-  protected readonly carried = signal<{ id: string; at: number } | null>(null);
+  /** The cue under the hand. */
+  protected readonly carried = signal<string | null>(null);
+  private readonly drags = viewChildren(CdkDrag);
+  private readonly reading = viewChild<ElementRef<HTMLElement>>('reading');
   private begun = { left: 0, width: 1, at: 0 };
 
   /** The time that the line shows: the song’s, and longer when a cue lies beyond. */
@@ -83,14 +83,20 @@ export class CueLine {
     return clockTime(seconds);
   }
 
-  protected begin(cue: Cue, _event: CdkDragStart): void {
-    const { left, width } = this.host.getBoundingClientRect();
-    this.begun = { left, width, at: cue.atSeconds };
+  constructor() {
+    // With every move of the hand only the reading is written: nothing else on the page has to be looked at.
+    effect((onCleanup) => {
+      const moves = this.drags().map((drag) =>
+        drag._dragRef.moved.subscribe(({ distance }) => this.read(distance.x)),
+      );
+      onCleanup(() => moves.forEach((move) => move.unsubscribe()));
+    });
   }
 
-  /** Only the mark moves under the hand; the song is changed when it is put down. */
-  protected carry(cue: Cue, { distance }: CdkDragMove): void {
-    this.carried.set({ id: cue.id, at: this.timeAt(distance.x) });
+  protected begin(cue: Cue): void {
+    const { left, width } = this.host.getBoundingClientRect();
+    this.begun = { left, width, at: cue.atSeconds };
+    this.carried.set(cue.id);
   }
 
   protected put(cue: Cue, { distance, source }: CdkDragEnd): void {
@@ -111,6 +117,11 @@ export class CueLine {
       atSeconds: Math.min(Math.max(0, atSeconds), this.lengthSeconds()),
       gesture: `place ${cue.id}`,
     });
+  }
+
+  private read(moved: number): void {
+    const reading = this.reading()?.nativeElement;
+    if (reading) reading.textContent = clockTime(this.timeAt(moved));
   }
 
   private timeAt(moved: number): number {

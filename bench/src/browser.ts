@@ -1,22 +1,19 @@
-import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { join } from 'node:path';
 import { chromium, type Browser, type Page } from '@playwright/test';
-import { tracedDrag } from './frames.js';
-import { measureOnsets, rememberOutput } from './onsets.js';
+import { tracedDrag, WORK } from './frames.js';
+import { measureOnsets } from './onsets.js';
 import { comparePlayers } from './players.js';
+import { serve, visitor } from './serving.js';
 import { quantile, type Result } from './table.js';
 import { measureWriting } from './writing.js';
 
 const CHROMIUM = '/usr/bin/chromium';
-const MAIN = join(dirname(fileURLToPath(import.meta.url)), '../../server/dist/main.js');
 
-/** Milliseconds of a frame at 60 Hz, and of the work in it that a drag may make. */
+/** Milliseconds of a frame at 60 Hz. */
 const FRAME = 16.7;
-export const WORK = 8;
 
 /** The browser's share, measured in the running application. Left out, with a word, where there is no browser. */
 export async function measureBrowser(): Promise<Result[]> {
@@ -52,21 +49,6 @@ export async function measureBrowser(): Promise<Result[]> {
   }
 }
 
-/** The application over a folder of its own, on any port that is free. */
-export async function serve(data: string): Promise<{ server: ChildProcess; origin: string }> {
-  const server = spawn(process.execPath, [MAIN], {
-    env: { ...process.env, PENTACHORD_PORT: '0', PENTACHORD_DATA: data },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  const origin = await new Promise<string>((resolve) =>
-    server.stdout.on('data', (text: Buffer) => {
-      const address = /http:\/\/127\.0\.0\.1:\d+/.exec(text.toString());
-      if (address) resolve(address[0]);
-    }),
-  );
-  return { server, origin };
-}
-
 async function launched(): Promise<Browser> {
   return chromium.launch({
     executablePath: CHROMIUM,
@@ -80,25 +62,6 @@ async function launched(): Promise<Browser> {
       '--autoplay-policy=no-user-gesture-required',
     ],
   });
-}
-
-/** A page of a browser that was never here before. */
-export async function visitor(
-  browser: Browser,
-  headers: Record<string, string> = {},
-): Promise<Page> {
-  const context = await browser.newContext({
-    viewport: { width: 1280, height: 800 },
-    extraHTTPHeaders: headers,
-    // What listens to the sound is no part of the application.
-    bypassCSP: true,
-  });
-  const page = await context.newPage();
-  // The runner of this file names functions by a helper that pages do not know.
-  await page.addInitScript('globalThis.__name = (named) => named');
-  await page.addInitScript(exposeClock);
-  await page.addInitScript(rememberOutput);
-  return page;
 }
 
 /** The first page with its files as they were compressed by the build, against the same sent plainly. */
@@ -152,18 +115,6 @@ async function firstLoad(page: Page, origin: string): Promise<Result[]> {
   await page.locator('pc-ledger tbody tr').first().waitFor();
   const what = 'compressed script of the Patch view';
   return [{ what, value: bytes / 1000, goal: 380, unit: 'kB' }];
-}
-
-/** Makes the audio clock readable from outside, before the page starts. */
-function exposeClock(): void {
-  const Original = AudioContext;
-  class Watched extends Original {
-    constructor(options?: AudioContextOptions) {
-      super(options);
-      Object.assign(globalThis, { audioClock: this });
-    }
-  }
-  globalThis.AudioContext = Watched;
 }
 
 /** Has a song's patch open, and waits until its sounds are made. */

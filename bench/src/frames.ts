@@ -1,5 +1,8 @@
 import type { Browser, Page } from '@playwright/test';
 
+/** Milliseconds of the work in a frame that a drag may make. */
+export const WORK = 8;
+
 /** What a browser’s trace tells, as far as it is read: times in microseconds, `tdur` those in which the thread was at work. */
 interface TraceEvent {
   name: string;

@@ -5,9 +5,9 @@ import type { Browser, Page } from '@playwright/test';
 import { fillLibrary, fillRig } from '@pentachord/server/demo/fill';
 import { openDatabase } from '@pentachord/server/store/database';
 import { Store } from '@pentachord/server/store/store';
-import { serve, visitor, WORK } from './browser.js';
-import { tracedDrag } from './frames.js';
+import { tracedDrag, WORK } from './frames.js';
 import { fillLargeShow } from './server.js';
+import { serve, visitor } from './serving.js';
 import { quantile, type Result } from './table.js';
 
 /** Milliseconds within which a view of a large show is there. */

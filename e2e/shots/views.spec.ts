@@ -42,6 +42,67 @@ test('patches', async ({ desk, rig, page }) => {
   await page.screenshot(file('patch-two-keyboards'));
 });
 
+test('writing the show', async ({ desk, rig, page }) => {
+  await desk.openSong('Copper Weather');
+  const drawer = await desk.open('Felt piano', 'Balance and effects');
+  await drawer.getByRole('button', { name: 'Tie a control to level of Felt piano' }).click();
+  await rig.bytes('stand-in pads', [0xb9, 20, 64]);
+  await drawer.getByRole('button', { name: /^Close/ }).click();
+  await page.getByRole('link', { name: 'Song', exact: true }).click();
+  await page.getByRole('button', { name: /^Go to second verse/ }).click();
+  for (const value of [0, 112]) await rig.bytes('stand-in pads', [0xb9, 20, value]);
+  await expect(page.getByTestId('since')).toBeVisible();
+  await page.mouse.move(640, 780);
+  await page.waitForTimeout(2500);
+  await page.screenshot(file('song'));
+  await page.keyboard.press('p');
+  await page.getByRole('button', { name: 'Start from …' }).first().click();
+  await page.getByRole('option', { name: /^Bells on top/ }).click();
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('start-from'));
+  await page.getByRole('button', { name: 'Leave it' }).click();
+
+  await page.getByRole('link', { name: 'Patch', exact: true }).click();
+  await page.getByRole('radio', { name: /^cue: second verse/ }).click();
+  for (const value of [0, 112]) await rig.bytes('stand-in pads', [0xb9, 20, value]);
+  await expect(page.getByTestId('since')).toBeVisible();
+  await page.mouse.move(640, 300);
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('patch-cue'));
+
+  await page.getByRole('link', { name: 'Running order' }).click();
+  const box = page.getByRole('searchbox', { name: /^A song’s name/ });
+  for (const name of ['Gullwing', 'Kelp and Wire']) {
+    await box.fill(name);
+    await box.press('Enter');
+  }
+  const row = (song: string) =>
+    page.getByRole('table').getByRole('row', { name: new RegExp(song) });
+  await row('Kelp and Wire').click();
+  await page.keyboard.press('Delete');
+  await row('Gullwing').click();
+  await page.getByRole('switch', { name: 'encore, not counted' }).click();
+  await row('Nine Bells').click();
+  const tempo = page.getByRole('spinbutton', { name: 'Tempo tonight' });
+  await tempo.fill('126');
+  await tempo.press('Enter');
+  const note = page.getByRole('textbox', { name: 'Note for tonight' });
+  await note.fill('capo singer');
+  await note.press('Tab');
+  await page.mouse.move(640, 780);
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('running-order'));
+
+  await page.getByRole('link', { name: 'Shows' }).click();
+  await page.getByRole('button', { name: 'Copy for another night' }).click();
+  await page.getByRole('link', { name: 'Running order' }).click();
+  await row('Lantern Song').click();
+  for (let up = 0; up < 3; up++) await page.keyboard.press('Alt+ArrowUp');
+  await page.getByRole('link', { name: 'Shows' }).click();
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('shows'));
+});
+
 test('the layer drawer', async ({ desk, rig, page }) => {
   await desk.openSong('Copper Weather');
   for (const velocity of [18, 27, 35, 44, 52, 58, 63, 70, 74, 81, 88, 97, 108]) {
@@ -121,6 +182,12 @@ test('a conflict, and a save that was set aside', async ({ desk, page, request, 
   await desk.saved();
 
   await desk.openSong('Nine Bells');
+  const show = `${server.origin}/api/shows/demo-show`;
+  const night = await (await request.get(show)).json();
+  night.value.order = night.value.order.filter(
+    (entry: { songId?: string }) => entry.songId !== 'demo-nine-bells',
+  );
+  await request.put(show, { data: night });
   const song = `${server.origin}/api/songs/demo-nine-bells`;
   const { revision } = await (await request.get(song)).json();
   await request.delete(`${song}?revision=${revision}`);

@@ -1,13 +1,7 @@
 import { inject, Injectable } from '@angular/core';
-import type { Patch } from '@pentachord/core/model';
 import { SongEditing } from '../state/editing/song-editing';
 import { Dialogs } from '../ui/dialogs/dialogs';
-
-/** What a dialog of starting points is closed with. */
-export interface Start {
-  name: string;
-  patch: Patch;
-}
+import type { Start } from './start';
 
 /** What can be done with the current song beyond its settings. */
 @Injectable({ providedIn: 'root' })

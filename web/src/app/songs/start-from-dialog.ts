@@ -20,7 +20,7 @@ import type { AppState } from '../state/reducers';
 import { selectKeepsakes, selectSounds, selectThings } from '../state/selectors';
 import { Auditioning } from '../state/session/auditioning';
 import { FieldThumb } from './field-thumb';
-import type { Start } from './song-deeds';
+import type { Start } from './start';
 
 /** Something to start from. */
 interface Offer extends Start {

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { differencesOf } from './differences.js';
+import { newCue } from './show/cue.js';
+import { newShow, songEntry } from './show/show.js';
 
 describe('differences of two versions', () => {
   const bass = { name: 'Bass', level: -4, keys: { low: 28, high: 54 } };
@@ -58,6 +60,28 @@ describe('differences of two versions', () => {
       ['fade', '1.5 s', '2 s'],
       ['length', '4:20', '4:15'],
       ['fingered', 'E', 'E♭'],
+    ]);
+  });
+
+  it('names places, layers and treatments where there is only an id', () => {
+    const cue = {
+      ...newCue('c', 's', 0, 'lift', 'p'),
+      balance: { 'x-1': { level: -4 } },
+      treatments: { 'y-1': true },
+    };
+    const other = { ...cue, atSeconds: 90, balance: { 'x-1': { level: -9 } }, treatments: {} };
+    expect(differencesOf(cue, other)).toEqual([
+      { what: 'time', mine: '0:00', theirs: '1:30' },
+      { what: 'balance · a layer · level', mine: '−4.0 dB', theirs: '−9.0 dB' },
+      { what: 'treatments · a treatment', mine: 'yes', theirs: '—' },
+    ]);
+    const show = { ...newShow('s', 'S', '2027-01-01', 'r'), order: [songEntry('e', 'one')] };
+    const tonight = { leftOut: ['a', 'b'], tempo: 90 };
+    const night = { ...show, order: [{ ...show.order[0], tonight }] };
+    const changed = { ...night, order: [{ ...show.order[0], tonight: { leftOut: ['a'] } }] };
+    expect(differencesOf(night, changed)).toEqual([
+      { what: 'order · place 1 · tonight · cues left out', mine: '2', theirs: '1' },
+      { what: 'order · place 1 · tonight · tempo', mine: '90 beats a minute', theirs: '—' },
     ]);
   });
 });

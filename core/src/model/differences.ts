@@ -19,9 +19,9 @@ export function differencesOf(mine: unknown, theirs: unknown, middleC: MiddleC =
     // Which one it is has a name elsewhere: an id says nothing to a player.
     if (/Ids?$/.test(field))
       found.push({ what: labels.join(' · '), mine: 'one', theirs: 'another' });
-    else if (isPlain(a) && isPlain(b) && !isKey(a)) {
+    else if (isPlain(a) && isPlain(b) && !isKey(a) && !isListOfValues(a) && !isListOfValues(b)) {
       for (const key of new Set([...Object.keys(a), ...Object.keys(b)]))
-        compare([...labels, labelOf(key in a ? a : b, key)], [...path, key], a[key], b[key]);
+        compare([...labels, labelOf(key in a ? a : b, key, field)], [...path, key], a[key], b[key]);
     } else
       found.push({
         what: labels.join(' · '),
@@ -37,13 +37,23 @@ function isPlain(value: unknown): value is Record<string, unknown> {
   return typeof value === 'object' && value !== null;
 }
 
+/** A list of words or numbers is one value to a player. */
+function isListOfValues(value: unknown): boolean {
+  return Array.isArray(value) && value.length > 0 && !isPlain(value[0]);
+}
+
 /** A musical key is one value to a player, though it has parts. */
 function isKey(value: Record<string, unknown>): boolean {
   return 'tonic' in value;
 }
 
-/** The name of a list's member where it has one, else the word for its key. */
-function labelOf(parent: Record<string, unknown>, key: string): string {
+/** What stands under its id in these: an id says nothing to a player. */
+const BY_ID: Record<string, string> = { balance: 'a layer', treatments: 'a treatment' };
+
+/** The name of a list's member where it has one, else its place or the word for its key. */
+function labelOf(parent: Record<string, unknown>, key: string, within: string): string {
   const child = parent[key];
-  return isPlain(child) && typeof child['name'] === 'string' ? child['name'] : labelOfField(key);
+  if (isPlain(child) && typeof child['name'] === 'string') return child['name'];
+  if (Array.isArray(parent)) return `place ${Number(key) + 1}`;
+  return BY_ID[within] ?? labelOfField(key);
 }

@@ -29,6 +29,11 @@ const LABELS: Record<string, string> = {
   layerIds: 'layers',
   heldNotes: 'held notes',
   middleC: 'octave of middle C',
+  atSeconds: 'time',
+  leftOut: 'cues left out',
+  putAway: 'put away',
+  copiedFrom: 'copied from',
+  rigId: 'rig',
 };
 
 /** The name of a part of a thing as a player says it. */
@@ -42,6 +47,9 @@ export function fieldInUnits(path: readonly string[], value: unknown, middleC: M
   const within = path.at(-2) ?? '';
   const key = musicalKeySchema.safeParse(value);
   if (key.success) return musicalKeyName(key.data);
+  // Ids say nothing: how many there are does.
+  if (field === 'leftOut' && Array.isArray(value)) return String(value.length);
+  if (field === 'copiedFrom') return value === null ? '—' : 'another show';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (typeof value === 'number') return numberInUnits(field, within, value, middleC);
   if (Array.isArray(value)) return value.length === 0 ? 'none' : value.map(textOf).join(', ');

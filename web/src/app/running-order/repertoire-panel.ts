@@ -2,7 +2,10 @@ import { ScrollingModule } from '@angular/cdk/scrolling';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
+import { MatMenuModule } from '@angular/material/menu';
+import { Router } from '@angular/router';
 import { compareNames, cutText, LONGEST_NAME, type Song } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
 import { clockTime } from '@pentachord/core/units';
@@ -14,13 +17,21 @@ import { selectShow, selectThings, selectTotalSeconds } from '../state/selectors
 /** The player’s songs: found as one types, taken into the night, or written there by the name alone. */
 @Component({
   selector: 'pc-repertoire-panel',
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, ScrollingModule],
+  imports: [
+    MatButtonModule,
+    MatFormFieldModule,
+    MatIconModule,
+    MatInputModule,
+    MatMenuModule,
+    ScrollingModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './repertoire-panel.html',
   styleUrl: './repertoire-panel.scss',
 })
 export class RepertoirePanel {
   protected readonly editing = inject(ShowEditing);
+  private readonly router = inject(Router);
   private readonly store = inject<Store<AppState>>(Store);
   private readonly things = this.store.selectSignal(selectThings);
   private readonly show = this.store.selectSignal(selectShow);
@@ -92,6 +103,12 @@ export class RepertoirePanel {
     if (name === '') return;
     this.editing.writeSong(name);
     this.typed.set('');
+  }
+
+  /** Opens a song outside of the running order. */
+  protected open(song: Song): void {
+    this.editing.goTo(null, song.id);
+    void this.router.navigateByUrl('/song');
   }
 
   protected readonly idOf = (_: number, { song }: { song: Song }) => song.id;

@@ -219,8 +219,8 @@ export class ShowEditing {
     );
   }
 
-  /** Goes to a place in the running order: the first cue of its song. */
-  goTo(entryId: string, songId: string): void {
+  /** Goes to a place in the running order, or to a song outside of it (null): its first cue. */
+  goTo(entryId: string | null, songId: string): void {
     this.store.dispatch(session.cueReached(placeInSong(this.things(), songId, entryId)));
   }
 

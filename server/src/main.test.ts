@@ -4,7 +4,7 @@ import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { savedSchemas } from '@pentachord/core/model';
+import { repertoireSchema, savedSchemas } from '@pentachord/core/model';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 
 const MAIN = join(dirname(fileURLToPath(import.meta.url)), '../dist/main.js');
@@ -19,9 +19,11 @@ afterAll(async () => {
   await rm(data, { recursive: true, force: true });
 });
 
-async function start(): Promise<{ child: ChildProcess; origin: string }> {
+async function start(
+  more: NodeJS.ProcessEnv = {},
+): Promise<{ child: ChildProcess; origin: string }> {
   const child = spawn(process.execPath, [MAIN], {
-    env: { ...process.env, PENTACHORD_PORT: '0', PENTACHORD_DATA: data },
+    env: { ...process.env, PENTACHORD_PORT: '0', PENTACHORD_DATA: data, ...more },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   running.add(child);
@@ -36,6 +38,21 @@ async function start(): Promise<{ child: ChildProcess; origin: string }> {
 }
 
 describe('the running server', () => {
+  it('leaves the demo out where it is told to, with a rig to play on, and not only the first time', async () => {
+    const empty = { PENTACHORD_DATA: join(data, 'empty'), PENTACHORD_DEMO: 'none' };
+    for (let round = 0; round < 2; round++) {
+      const { child, origin } = await start(empty);
+      const there = repertoireSchema.parse(await (await fetch(`${origin}/api/repertoire`)).json());
+      expect([there.shows, there.songs]).toEqual([[], []]);
+      expect([there.rigs.length, there.devices.length]).toEqual([1, 7]);
+      const gone = once(child, 'exit');
+      child.kill('SIGTERM');
+      await gone;
+      // Later starts fill nothing in that was left out, or removed, before.
+      delete (empty as Partial<typeof empty>).PENTACHORD_DEMO;
+    }
+  });
+
   it('loses no answered save when it is killed in the middle of saving', async () => {
     for (let round = 0; round < 3; round++) {
       const { child, origin } = await start();

@@ -104,8 +104,11 @@ export class TiedControls {
    * the same patch before goes back to where the cue has it; the stage has seen to levels and sends.
    */
   recall(positions: readonly ControllerPosition[]): void {
-    if (!this.isAnother) this.putBack();
-    this.standing.clear();
+    // In another patch hands have just put what is tied to them where they stand; here that is taken back.
+    if (!this.isAnother) {
+      this.putBack();
+      this.standing.clear();
+    }
     for (const { controller, value } of positions) this.standing.set(controller, value);
     for (const { controller, value } of positions)
       for (const control of this.controls) {

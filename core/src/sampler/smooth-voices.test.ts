@@ -179,6 +179,47 @@ describe('a number that is none', () => {
   });
 });
 
+describe('glides', () => {
+  /** A recording that stands still: what comes out is the gain itself. */
+  const still = (): Zone => {
+    const left = new Float32Array(RATE).fill(0.5);
+    return { ...zone(57), left, right: left, loopEnd: RATE };
+  };
+  const put = {
+    level: (level: number, seconds: number) => ring.write(COMMAND.level, 0, 0, level, seconds),
+    send: (level: number, seconds: number) =>
+      ring.write(COMMAND.send, 0, 0, BUS.delay, level, seconds),
+  };
+
+  it.each(['level', 'send'] as const)(
+    'of a %s are linear in dB, go on from where they are when they are turned round, and make no step',
+    (what) => {
+      engine.load(0, { voicing, zones: [still()] });
+      const bus = what === 'send' ? BUS.delay : -1;
+      put[what](-6, 0);
+      start(1);
+      const begun = render(0.2, bus);
+      put[what](-46, 1);
+      const down = render(0.5, bus);
+      put[what](-6, 0.5);
+      const up = render(0.7, bus);
+      const reference = begun.at(-1) ?? 1;
+      const db = (sample: number) => 20 * Math.log10(sample / reference);
+      // Half-way down after half of the time, within a block.
+      expect(Math.abs(db(down[Math.round(RATE * 0.25)]) + 10)).toBeLessThan(0.3);
+      expect(Math.abs(db(down.at(-1) ?? 0) + 20)).toBeLessThan(0.3);
+      expect(Math.abs(db(up[Math.round(RATE * 0.25)]) + 10)).toBeLessThan(0.3);
+      expect(Math.abs(db(up.at(-1) ?? 0))).toBeLessThan(0.1);
+      const all = joined(begun.subarray(-480), down, up);
+      let most = 0;
+      for (let i = 2; i < all.length; i++)
+        most = Math.max(most, Math.abs(all[i] - 2 * all[i - 1] + all[i - 2]));
+      // A bend of the line and no step: below −80 dB of full scale.
+      expect(most).toBeLessThan(1e-4);
+    },
+  );
+});
+
 describe('a sound of one voice that layers share', () => {
   const both = (glide: number) => {
     start(1, { strip: 0, note: 57, polyphony: 1, glide });

@@ -20,6 +20,7 @@ import type { AppState } from '../state/reducers';
 import {
   selectCue,
   selectDevices,
+  selectEntry,
   selectKeyboards,
   selectMiddleC,
   selectWrittenPatch,
@@ -62,6 +63,7 @@ export class ShowtimeView {
   private readonly rig = this.store.selectSignal(selectRig);
   private readonly devices = this.store.selectSignal(selectDevices);
   private readonly place = this.store.selectSignal(selectSession);
+  private readonly entry = this.store.selectSignal(selectEntry);
   private readonly steps = this.store.selectSignal(selectSteps);
   private readonly timeline = this.store.selectSignal(selectTimeline);
 
@@ -116,6 +118,12 @@ export class ShowtimeView {
     const entry = this.timeline().find((e) => e.entry.id === this.place().entryId);
     const slot = this.show()?.slotSeconds ?? 0;
     return entry ? `begins at ${clockTime(entry.start)} of ${clockTime(slot)}` : '';
+  });
+  /** What the player wants to be told: for tonight, and at this cue, else to the whole song. */
+  protected readonly notes = computed(() => {
+    const tonight = this.entry()?.tonight?.note ?? '';
+    const own = this.cue()?.note || this.song()?.notes || '';
+    return [tonight, own].filter((note) => note !== '');
   });
   /** How to go on, in words: the keys, and whatever of the rig is tied to it. */
   protected readonly ways = computed(() => {

@@ -1,7 +1,7 @@
-import type { ActionReducerMap, MetaReducer } from '@ngrx/store';
+import { createReducer, on, type ActionReducerMap, type MetaReducer } from '@ngrx/store';
 import type { DocumentState } from './show/document';
 import { NO_HISTORY, undoable, type History } from './editing/history';
-import { loadingReducer, type LoadingState } from './loading/loading';
+import { loading, loadingReducer, type LoadingState } from './loading/loading';
 import { machineReducer, type MachineState } from './machine/machine';
 import { measuredReducer, type MeasuredState } from './machine/measured';
 import { documentReducer, savingReducer, type SavingState } from './saving/saving';
@@ -22,7 +22,11 @@ export interface AppState {
 export const reducers: ActionReducerMap<AppState> = {
   loading: loadingReducer,
   document: documentReducer,
-  history: (state = NO_HISTORY) => state,
+  // What was fetched anew is not what could be undone.
+  history: createReducer(
+    NO_HISTORY,
+    on(loading.loaded, () => NO_HISTORY),
+  ),
   saving: savingReducer,
   session: sessionReducer,
   measured: measuredReducer,

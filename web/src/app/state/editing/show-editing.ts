@@ -56,7 +56,12 @@ export class ShowEditing {
   newShow(today: string): string | null {
     const { shows, rigs, devices } = this.things();
     const rigId = this.show()?.rigId ?? Object.keys(rigs).at(0);
-    if (rigId === undefined) return null;
+    if (rigId === undefined) {
+      this.status.say(
+        'There is no rig to play a show on. Nothing was made; look into the backups.',
+      );
+      return null;
+    }
     const names = Object.values(shows).map(({ name }) => name);
     // Pads and pedals do on every night what they did on the last one.
     const before = this.show() ?? Object.values(shows).find((show) => show.rigId === rigId);

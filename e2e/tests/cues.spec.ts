@@ -16,6 +16,8 @@ test('a cue says what a hand has changed since, takes it over or puts it back, b
   await page.getByRole('button', { name: /^Go to verse/ }).click();
   const since = page.getByTestId('since');
   await expect(since).toHaveCount(0);
+  await page.keyboard.press('t');
+  await expect(page.getByTestId('status')).toContainText('Nothing has changed since verse');
   // The hand comes by where the cue has put it, and takes it along.
   for (const value of [0, 127]) await rig.bytes('stand-in pads', [0xb9, 20, value]);
   await expect(since).toContainText('level −2.5 dB → 0.0 dB');

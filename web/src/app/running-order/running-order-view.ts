@@ -12,6 +12,7 @@ import { selectOverrun, selectShow, selectTotalSeconds } from '../state/selector
 import { TimeOfDay } from '../ui/days/time-of-day';
 import { NameField } from '../ui/names/name-field';
 import { NumberField } from '../ui/numbers/number-field';
+import { UndoButtons } from '../ui/undo-buttons';
 import { EntrySelection } from './entry-selection';
 import { Legs } from './legs';
 import { OrderLog } from './order-log';
@@ -37,6 +38,7 @@ const LONGEST_SLOT = 86_400;
     RouterLink,
     TimeOfDay,
     TonightPanel,
+    UndoButtons,
   ],
   providers: [EntrySelection, Legs],
   changeDetection: ChangeDetectionStrategy.OnPush,

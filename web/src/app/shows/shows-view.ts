@@ -22,6 +22,7 @@ import { DemoKeeping } from '../state/loading/demo-keeping';
 import type { AppState } from '../state/reducers';
 import { selectShowId, selectSongs, selectThings } from '../state/selectors';
 import { NameField } from '../ui/names/name-field';
+import { UndoButtons } from '../ui/undo-buttons';
 import { dayOf, isoOf, today } from '../ui/days/days';
 
 /** The most characters of a place. */
@@ -51,6 +52,7 @@ const DAYS: MatDateFormats = {
     MatMenuModule,
     MatTableModule,
     NameField,
+    UndoButtons,
   ],
   providers: [
     provideNativeDateAdapter(DAYS),

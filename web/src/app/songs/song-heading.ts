@@ -21,6 +21,7 @@ import { KeySelect } from '../ui/music/key-select';
 import { TapButton } from '../ui/music/tap-button';
 import { NameField } from '../ui/names/name-field';
 import { NumberField } from '../ui/numbers/number-field';
+import { UndoButtons } from '../ui/undo-buttons';
 import { SongDeeds } from './song-deeds';
 
 /** What a song is: its name, keys, tempo, metre and length; and what can be made of it. */
@@ -36,6 +37,7 @@ import { SongDeeds } from './song-deeds';
     NameField,
     NumberField,
     TapButton,
+    UndoButtons,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './song-heading.html',

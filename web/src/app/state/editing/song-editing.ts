@@ -14,6 +14,7 @@ import {
 } from '@pentachord/core/model';
 import { patchInPlay, type CompiledPatch } from '@pentachord/core/routing';
 import {
+  cueDifferences,
   heardOf,
   movedTo,
   placeBehind,
@@ -22,6 +23,7 @@ import {
   whyPatchStays,
   type CueContent,
   type CuePlaces,
+  type Heard,
 } from '@pentachord/core/setlist';
 import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';
@@ -171,8 +173,18 @@ export class SongEditing {
   /** The current cue takes over what is heard now. */
   takeOver(): void {
     const cue = this.cue();
+    const patch = this.patch();
+    const song = this.songTonight();
     const content = this.contentHeard();
-    if (!cue || !content) return;
+    if (!cue || !patch || !song || !content) {
+      this.status.say('No cue is current: choose one first.');
+      return;
+    }
+    const heard = this.live.runner.heard();
+    if (heard?.patchId === cue.patchId && isAsTaken(cue, patch, heard, song.tempo)) {
+      this.status.say(`Nothing has changed since ${cue.name} was taken.`);
+      return;
+    }
     this.door.do(showEdits.cueTaken({ cueId: cue.id, content }));
     this.status.say(`${cue.name} is now as you hear it.`);
   }
@@ -319,6 +331,10 @@ export class SongEditing {
     this.door.do(edits.patchAdded({ patch }));
     this.openPatch(patch.id);
   }
+}
+
+function isAsTaken(cue: Cue, patch: Patch, heard: Heard, tempo: number): boolean {
+  return cueDifferences(cue, patch, heard, tempo).length === 0;
 }
 
 /** Whether a patch is a starting point that ships, which speaks of the first and second keyboard. */

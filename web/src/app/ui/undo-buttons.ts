@@ -1,0 +1,55 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { Store } from '@ngrx/store';
+import { history } from '../state/editing/history';
+import type { AppState } from '../state/reducers';
+import { selectUndo } from '../state/selectors';
+
+/** Undo and redo, each saying what it would take back or bring again. */
+@Component({
+  selector: 'pc-undo-buttons',
+  imports: [MatButtonModule, MatIconModule, MatTooltipModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <button
+      type="button"
+      matIconButton
+      aria-label="Undo"
+      [disabled]="!steps().undo"
+      [matTooltip]="steps().undo ?? ''"
+      (click)="undo()"
+    >
+      <mat-icon svgIcon="undo" />
+    </button>
+    <button
+      type="button"
+      matIconButton
+      aria-label="Redo"
+      [disabled]="!steps().redo"
+      [matTooltip]="steps().redo ?? ''"
+      (click)="redo()"
+    >
+      <mat-icon svgIcon="redo" />
+    </button>
+  `,
+  styles: `
+    :host {
+      flex: none;
+      white-space: nowrap;
+    }
+  `,
+})
+export class UndoButtons {
+  private readonly store = inject<Store<AppState>>(Store);
+  protected readonly steps = this.store.selectSignal(selectUndo);
+
+  protected undo(): void {
+    this.store.dispatch(history.undo());
+  }
+
+  protected redo(): void {
+    this.store.dispatch(history.redo());
+  }
+}

@@ -6,9 +6,6 @@ import expressStaticGzip from 'express-static-gzip';
 
 /** Headers that guard documents; on the parts that a document fetches they are only weight. */
 const OF_DOCUMENTS = [
-  'Cross-Origin-Resource-Policy',
-  'Cross-Origin-Embedder-Policy',
-  'Cross-Origin-Opener-Policy',
   'Content-Security-Policy',
   'Origin-Agent-Cluster',
   'Referrer-Policy',

@@ -36,12 +36,13 @@ export function giveEar(): void {
 export class Ear {
   constructor(private readonly page: Page) {}
 
-  /** Begins to remember what is heard, frame by frame. */
-  async listen(): Promise<void> {
-    await this.page.evaluate(() => {
+  /** Begins to remember what is heard, frame by frame; over a window of so many samples, a power of two, where that is given. */
+  async listen(window?: number): Promise<void> {
+    await this.page.evaluate((size) => {
       const listening = globalThis as unknown as Listening;
       const { analyser } = listening;
       if (!analyser) throw new Error('nothing goes out to the loudspeakers');
+      if (size) analyser.fftSize = size;
       const samples = new Float32Array(analyser.fftSize);
       const heard: Heard[] = (listening.heard = []);
       const hear = () => {
@@ -53,7 +54,7 @@ export class Ear {
         if (listening.heard === heard) requestAnimationFrame(hear);
       };
       hear();
-    });
+    }, window);
   }
 
   /** Waits until so many seconds of sound have gone by: when the machine stalls, sound stalls with it. */

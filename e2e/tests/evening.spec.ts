@@ -97,7 +97,8 @@ test('a player who is called at noon plays at eight: a whole evening from an emp
       await expect(page.getByText(name).first()).toBeVisible();
       // The glide is over before it is listened to.
       await ear.pass(1.7);
-      await ear.listen();
+      // Over most of a second at once: what is heard does not hang on when one looks.
+      await ear.listen(32_768);
       for (const key of CHORD) {
         await rig.press(key, 64, 'upper');
       }
@@ -114,7 +115,7 @@ test('a player who is called at noon plays at eight: a whole evening from an emp
     expect(full - middle, `${name}: middle to full`).toBeGreaterThan(1);
     expect(middle - low, `${name}: low to middle`).toBeGreaterThan(2);
     expect(full - low, `${name}: low to full`).toBeGreaterThan(5);
-    expect(full - low, `${name}: low to full`).toBeLessThan(13);
+    expect(full - low, `${name}: low to full`).toBeLessThan(15);
   }
   await expect(page.getByText('0 voices')).toBeVisible({ timeout: 15_000 });
 

@@ -74,6 +74,10 @@ export class Desk {
   }
 
   async saved(): Promise<void> {
+    // What was done a moment ago is shown with the next frame; before it, “saved” is said of what was before.
+    await this.page.evaluate(
+      () => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))),
+    );
     await expect(this.page.getByTestId('saving')).toHaveText('saved');
   }
 

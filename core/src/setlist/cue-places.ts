@@ -38,7 +38,7 @@ export function movedTo(cues: readonly Cue[], cueId: string, to: number): CuePla
   return changed(cues, times, order);
 }
 
-/** Where a new cue stands behind another (null: before all): half-way to the next, or to the end of the song. */
+/** Where a new cue stands behind another (null: behind the last): half-way to the next, or to the end of the song. */
 export function placeBehind(
   cues: readonly Cue[],
   cueId: string | null,

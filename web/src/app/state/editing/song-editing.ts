@@ -271,7 +271,8 @@ export class SongEditing {
       };
     });
     this.door.do(showEdits.cuesAdded({ cues, places: {}, words: 'three strengths made' }));
-    this.status.say(`Low, middle and full: 9 and 4 dB below, by measured loudness.`);
+    const [low, middle] = strengths.map(({ below }) => below.toFixed(1));
+    this.status.say(`Low is ${low} dB below full, middle ${middle}, by measured loudness.`);
     this.goTo(cues[0]);
   }
 

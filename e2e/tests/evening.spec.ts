@@ -64,6 +64,19 @@ test('a player who is called at noon plays at eight: a whole evening from an emp
     await hand.click(page.getByRole('button', { name: 'Start from …' }).first());
     await hand.click(page.getByRole('option', { name: start }));
     await hand.click(page.getByRole('button', { name: `Take ${start}` }));
+    if (name === 'Gullwing') {
+      // One sound swapped, and an octave doubled, before strengths are made of it.
+      await hand.click(page.getByRole('link', { name: 'Patch', exact: true }));
+      await hand.click(desk.row('Brass').locator('td').first());
+      await hand.press('w');
+      await hand.click(page.getByRole('dialog').locator('li[data-item="Ferry organ"] button.row'));
+      await hand.click(page.getByRole('button', { name: 'Take Ferry organ' }));
+      await expect(page.getByRole('dialog')).toHaveCount(0);
+      await hand.press('e');
+      await hand.click(page.getByRole('tab', { name: 'Treatments' }));
+      await hand.click(page.getByRole('button', { name: 'Add doubling' }));
+      await hand.click(page.getByRole('link', { name: 'Song', exact: true }));
+    }
     // What is measured comes first: the strengths are made of it.
     await desk.soundsReady();
     await hand.click(page.getByRole('button', { name: 'Three strengths' }));
@@ -71,16 +84,6 @@ test('a player who is called at noon plays at eight: a whole evening from an emp
     await expect(page.locator('pc-cue-line .mark')).toHaveCount(3);
   }
 
-  // One sound swapped, and an octave doubled.
-  await hand.click(page.getByRole('link', { name: 'Patch', exact: true }));
-  await hand.click(desk.row('Brass').locator('td').first());
-  await hand.press('w');
-  await hand.click(page.getByRole('dialog').locator('li[data-item="Ferry organ"] button.row'));
-  await hand.click(page.getByRole('button', { name: 'Take Ferry organ' }));
-  await expect(page.getByRole('dialog')).toHaveCount(0);
-  await hand.press('e');
-  await hand.click(page.getByRole('tab', { name: 'Treatments' }));
-  await hand.click(page.getByRole('button', { name: 'Add doubling' }));
   await desk.soundsReady();
   console.log(`the evening was built in ${hand.count} interactions`);
   expect(hand.count).toBeLessThan(70);

@@ -1,11 +1,10 @@
 import {
-  Player,
-  PlayerHost,
-  ShowRunner,
-  Stage,
-  TiedControls,
+  Performance,
   type NowPlaying,
+  type Player,
+  type PlayerHost,
   type ShowPlan,
+  type ShowRunner,
 } from '@pentachord/core/playing';
 import {
   BLOCK,
@@ -44,7 +43,9 @@ class Rehearsal {
   private frame = 0;
   /** Notes that the module holds, by channel and note. */
   readonly moduleHolds = new Map<number, number>();
-  private readonly stage: Stage;
+  /** Clock messages that followers were sent. */
+  ticksSent = 0;
+  readonly performance: Performance;
   readonly player: Player;
   readonly runner: ShowRunner;
   readonly host: PlayerHost;
@@ -54,7 +55,7 @@ class Rehearsal {
     this.engine.load(1, sound(0));
     const now = () => this.frame / RATE;
     const port = { name: 'module port', send: (bytes: readonly number[]) => this.hear(bytes) };
-    this.stage = new Stage({
+    this.performance = new Performance({
       commands: this.ring,
       frameAt: (time) => Math.round(time * RATE),
       now,
@@ -64,26 +65,13 @@ class Rehearsal {
           ? { port, channel: origin.channel, program: origin.program }
           : null,
       setEffects: () => undefined,
+      clockPort: () => ({ name: 'followers', send: () => this.ticksSent++ }),
+      clicks: { click: () => undefined, callOff: () => undefined },
     });
-    const { stage } = this;
-    this.player = new Player(stage, now);
-    const { player } = this;
-    const tied: TiedControls = new TiedControls({
-      moveLayer: (id, parameter, value) => stage.moveLayer(id, parameter, value),
-      moveSound: (id, part, value) => stage.moveSound(id, part, value),
-      isOn: (target) => this.runner.isOn(target),
-      switchTo: (target, on) => this.runner.switchTo(target, on),
-      untied: (target) => {
-        if (target.kind === 'treatment') player.letGoOf(target.treatmentId);
-      },
-    });
-    this.runner = new ShowRunner(player, stage, tied);
-    this.host = new PlayerHost({
-      player,
-      act: (action) => this.runner.move(action === 'nextCue' ? 1 : -1),
-      tied: (device, status, data1, data2) => tied.message(device, status, data1, data2),
-      now,
-    });
+    const { player, runner, host } = this.performance;
+    this.player = player;
+    this.runner = runner;
+    this.host = host;
   }
 
   /** Voices that sound. */
@@ -103,8 +91,7 @@ class Rehearsal {
   wait(seconds: number): void {
     const until = this.frame + seconds * RATE;
     while (this.frame < until) {
-      this.player.advance();
-      this.stage.advance();
+      this.performance.advance();
       this.engine.render(this.output, this.frame);
       this.frame += BLOCK;
     }
@@ -140,7 +127,7 @@ export function playAtRandom(events: number, seed = 1): Finding[] {
   let heapEarly = 0;
   rehearsal.runner.onStep = ({ cueId }, patchId) => (place = at(cueId, patchId));
   rehearsal.host.setRig(devices, plan.show.controls);
-  rehearsal.runner.follow(plan, place);
+  rehearsal.performance.follow(plan, place);
   for (let event = 1; event <= events; event++) {
     try {
       [plan, place] = happen(rehearsal, chance, plan, place);
@@ -153,7 +140,7 @@ export function playAtRandom(events: number, seed = 1): Finding[] {
     looks++;
     letAllGo(rehearsal);
     place = at('last', 'last');
-    rehearsal.runner.follow(plan, place);
+    rehearsal.performance.follow(plan, place);
     rehearsal.wait(LONGEST_RELEASE);
     const held = rehearsal.voices + rehearsal.player.voicesHeld + rehearsal.moduleHolds.size;
     if (held > 0 || rehearsal.waits) {
@@ -168,7 +155,7 @@ export function playAtRandom(events: number, seed = 1): Finding[] {
     plan = anyShow(chance);
     place = at('cue-0', 'patch-0');
     rehearsal.host.setRig(devices, plan.show.controls);
-    rehearsal.runner.follow(plan, place);
+    rehearsal.performance.follow(plan, place);
     if (event >= events / 5 && heapEarly === 0) heapEarly = heap();
   }
   const grown = (heap() - heapEarly) / 1e6;
@@ -195,7 +182,10 @@ export function playAtRandom(events: number, seed = 1): Finding[] {
 }
 
 function at(cueId: string | null, patchId: string | null): NowPlaying {
-  return { entryId: 'entry', songId: 'song', cueId, patchId, soloed: new Set(), asCue: true };
+  return {
+    ...{ entryId: 'entry', songId: 'song', cueId, patchId, soloed: new Set<string>() },
+    ...{ asCue: true, showtime: true },
+  };
 }
 
 function heap(): number {
@@ -231,7 +221,11 @@ function happen(
   else if (kind < 880) send(0xb0, chance.of([1, 11, 20, 21, 74]), chance.whole(0, 127));
   else if (kind < 900) send(0xe0, chance.whole(0, 127), chance.whole(0, 127));
   else if (kind < 910) send(0xb0, chance.of([120, 121, 123, 124, 127]), 0);
-  else if (kind < 940) runner.move(chance.of([1, 1, -1]));
+  else if (kind < 925) runner.move(chance.of([1, 1, -1]));
+  else if (kind < 928) runner.transpose(chance.of([1, -1, 5]));
+  else if (kind < 931) runner.trim(`layer-${chance.whole(0, 3)}`, chance.whole(-24, 12));
+  else if (kind < 936) rehearsal.performance.orders.press(chance.of(PRESSES));
+  else if (kind < 940) lead(rehearsal, chance);
   else if (kind < 945) player.allNotesOff();
   else if (kind < 950) host.portGone(port);
   else if (kind < 955)
@@ -240,7 +234,8 @@ function happen(
   else if (kind < 985) return [edited(rehearsal, chance, plan, place), place];
   else if (kind < 990) {
     const patchId = chance.of(Object.keys(plan.patches));
-    const next = { ...at(place.cueId, patchId), asCue: chance.percent(50) };
+    const asCue = chance.percent(50);
+    const next = { ...at(place.cueId, patchId), asCue, showtime: asCue };
     runner.follow(plan, next);
     return [plan, next];
   } else
@@ -249,6 +244,19 @@ function happen(
       Array.from({ length: 5 }, () => chance.whole(0, 255)),
     );
   return [plan, place];
+}
+
+/** What is pressed besides going on and back. */
+const PRESSES = ['tapTempo', 'countIn', 'stopClock', 'click', 'nextSong', 'previousSong'] as const;
+
+/** Another device starts or stops, and ticks for a while, unsteadily. */
+function lead(rehearsal: Rehearsal, chance: Chance): void {
+  rehearsal.host.receive('clock port', [chance.of([0xfa, 0xfb, 0xfc])]);
+  const period = chance.of([0.008, 0.02]);
+  for (let tick = chance.whole(1, 30); tick > 0; tick--) {
+    rehearsal.wait(period + chance.whole(-3, 3) / 1000);
+    rehearsal.host.receive('clock port', [0xf8]);
+  }
 }
 
 /** The plan with one thing of the present patch changed. */

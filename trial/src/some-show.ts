@@ -196,6 +196,15 @@ export function anyShow(chance: Chance): ShowPlan {
     heldNotes: chance.of(['finish', 'cut'] as const),
     order: [songEntry('entry', 'song')],
     controls: [{ action: 'nextCue', deviceId: 'pads', message: { kind: 'note', note: 39 } }],
+    going: {
+      ...{ guardSeconds: 0.01, atEnd: chance.of(['stop', 'wrap'] as const) },
+      clock: {
+        leader: chance.of([null, 'clock port']),
+        followers: chance.of([[], ['followers']]),
+        countInBars: chance.whole(0, 1),
+        click: { on: chance.percent(30), output: 'both', level: -12 },
+      },
+    },
   };
   const songs = new Map([[song.id, song]]);
   return {

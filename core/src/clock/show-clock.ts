@@ -13,6 +13,11 @@ export const NOW: Beats = -Infinity;
 
 /** Beats that are a whole number of every step there is. */
 const COMMON_STEP: Beats = 24;
+/** Seconds in which it comes up with a clock that it follows. */
+const MEETING: Seconds = 0.5;
+/** Share of the tempo by which it hurries or lingers at most meanwhile. */
+const MOST_HURRY = 0.2;
+
 /** Beats that a leap goes at least, beyond the end of every note that was handed over ahead. */
 const BEHIND: Beats = 8;
 
@@ -28,7 +33,10 @@ export class ShowClock {
   private origin: Beats = 0;
   private then: Seconds = 0;
   private beatsPerMinute: BeatsPerMinute = 120;
+  /** Beats a minute at which it goes: the tempo, and a little more or less while it comes up with another clock. */
+  private pace: BeatsPerMinute = 120;
   private users = 0;
+  private kept = false;
   private readonly listeners = new Set<() => void>();
 
   /** @param time the present time in seconds; it never runs backwards */
@@ -45,11 +53,49 @@ export class ShowClock {
   }
 
   set tempo(tempo: BeatsPerMinute) {
-    if (tempo === this.beatsPerMinute) return;
+    this.goAt(tempo, tempo);
+  }
+
+  /**
+   * Comes up with a line that another clock goes along: its beat at a time, and its tempo. It goes faster or slower until it
+   * has, so that beats never run backwards and nothing is struck twice.
+   */
+  meet(beat: Beats, at: Seconds, tempo: BeatsPerMinute): void {
+    const apart = beat + beatsOfSeconds(this.time() - at, tempo) - this.beats;
+    const faster = Math.max(-MOST_HURRY, Math.min(MOST_HURRY, (apart * 60) / tempo / MEETING));
+    this.goAt(tempo, tempo * (1 + faster));
+  }
+
+  /** Comes up with another clock no longer: it goes on at its tempo. */
+  settle(): void {
+    this.goAt(this.beatsPerMinute, this.beatsPerMinute);
+  }
+
+  /**
+   * Stands at once at a beat of another clock, if nothing runs on this one; gives the beat that the other's beat 0 is here,
+   * from which bars are counted then. NaN when something runs, which has to be come up with instead.
+   */
+  leapTo(beat: Beats, at: Seconds): Beats {
+    if (this.isRunning) return NaN;
+    const now = this.time();
+    this.origin = this.beyond(now);
+    this.beatsThen = this.origin + beat + beatsOfSeconds(now - at, this.pace);
+    this.then = now;
+    return this.origin;
+  }
+
+  /** The next beat at which every step begins, beyond everything that was handed over. */
+  private beyond(now: Seconds): Beats {
+    return Math.ceil((this.beatsAt(now) + BEHIND) / COMMON_STEP) * COMMON_STEP;
+  }
+
+  private goAt(tempo: BeatsPerMinute, pace: BeatsPerMinute): void {
+    if (tempo === this.beatsPerMinute && pace === this.pace) return;
     const now = this.time();
     this.beatsThen = this.beatsAt(now);
     this.then = now;
     this.beatsPerMinute = tempo;
+    this.pace = pace;
     for (const listener of this.listeners) listener();
   }
 
@@ -71,12 +117,12 @@ export class ShowClock {
 
   /** The beat at a time. */
   beatsAt(time: Seconds): Beats {
-    return this.beatsThen + beatsOfSeconds(time - this.then, this.beatsPerMinute);
+    return this.beatsThen + beatsOfSeconds(time - this.then, this.pace);
   }
 
-  /** The time of a beat, at the present tempo. */
+  /** The time of a beat, at the present pace. */
   timeAt(beat: Beats): Seconds {
-    return this.then + secondsOfBeats(beat - this.beatsThen, this.beatsPerMinute);
+    return this.then + secondsOfBeats(beat - this.beatsThen, this.pace);
   }
 
   /** True while something runs on the clock. */
@@ -84,9 +130,37 @@ export class ShowClock {
     return this.users > 0;
   }
 
-  /** Beats since it began to count anew, which is where bars are counted from. */
+  /** Beats since it began to count anew, which is where bars are counted from; below 0 while it counts in. */
   get beatsInBars(): Beats {
     return this.beats - this.origin;
+  }
+
+  /** The beat from which bars are counted. */
+  get firstBeat(): Beats {
+    return this.origin;
+  }
+
+  /** Others keep to this clock, or it keeps to another: then it goes on in its beat, whatever begins to run on it. */
+  set isKept(kept: boolean) {
+    this.kept = kept;
+  }
+
+  /** Counts bars from another beat on. */
+  countFrom(beat: Beats): void {
+    this.origin = beat;
+  }
+
+  /**
+   * Counts so many beats in before bars begin. At once, unless something keeps to the clock already: then from the next
+   * beat on.
+   */
+  countIn(beats: Beats): void {
+    if (this.isRunning || this.kept) {
+      this.origin = Math.ceil(this.beats - this.origin - 1e-6) + this.origin + beats;
+      return;
+    }
+    this.restart();
+    this.origin += beats;
   }
 
   /**
@@ -94,9 +168,9 @@ export class ShowClock {
    * past would lie ahead again; they leap to where every step begins.
    */
   restart(): void {
-    if (this.isRunning) return;
+    if (this.isRunning || this.kept) return;
     const now = this.time();
-    this.origin = Math.ceil((this.beatsAt(now) + BEHIND) / COMMON_STEP) * COMMON_STEP;
+    this.origin = this.beyond(now);
     this.beatsThen = this.origin;
     this.then = now;
   }

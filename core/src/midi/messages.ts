@@ -9,6 +9,7 @@ export const PITCH_BEND = 0xe0;
 export const SYSTEM_EXCLUSIVE = 0xf0;
 export const END_OF_EXCLUSIVE = 0xf7;
 export const SONG_POSITION = 0xf2;
+export const SONG_SELECT = 0xf3;
 /** The first of the real-time messages, which may stand anywhere. */
 export const REAL_TIME = 0xf8;
 export const TIMING_CLOCK = 0xf8;
@@ -88,6 +89,16 @@ export function controlChange(channel: number, controller: number, value: number
 /** Writes a program change; `program` 0–127. */
 export function programChange(channel: number, program: number): number[] {
   return [PROGRAM_CHANGE | (channel - 1), program & 0x7f];
+}
+
+/** Writes a song select; `song` 0–127. */
+export function songSelect(song: number): number[] {
+  return [SONG_SELECT, song & 0x7f];
+}
+
+/** Writes a song position in sixteenths from the beginning, 0–16383. */
+export function songPosition(sixteenths: number): number[] {
+  return [SONG_POSITION, sixteenths & 0x7f, (sixteenths >> 7) & 0x7f];
 }
 
 /** Writes a pitch bend; `value` 0–16383, {@link BEND_CENTRE} is none. */

@@ -28,6 +28,7 @@ const showtime = {
   patchId: 'first',
   soloed: new Set<string>(),
   asCue: true,
+  showtime: false,
 };
 
 describe('from bytes to commands', () => {

@@ -37,6 +37,7 @@ const tied: ShowPlan = {
 const at: NowPlaying = {
   entryId: 'entry',
   ...{ songId: 'song', cueId: 'two', patchId: 'first', soloed: new Set(), asCue: true },
+  showtime: false,
 };
 const turn = (controller: number, value: number) =>
   small.host.receive('upper port', [0xb0, controller, value]);

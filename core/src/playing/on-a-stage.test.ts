@@ -17,6 +17,7 @@ const showtime: NowPlaying = {
   patchId: 'first',
   soloed: new Set(),
   asCue: true,
+  showtime: false,
 };
 const first = patchOf('first', 'house');
 /** The plan with another first patch, and cues beside those that are there. */

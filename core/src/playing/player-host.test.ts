@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import { IncomingClock } from '../clock/incoming-clock.js';
 import { demoRig, keyboard } from '../testing/fixtures.js';
 import { ScheduledOutput } from '../testing/scheduled-output.js';
 import { EVEN_TOUCH } from '../touch/touch.js';
@@ -7,10 +8,13 @@ import { Player } from './player.js';
 
 let now: number;
 let host: PlayerHost;
+let clock: IncomingClock;
 beforeEach(() => {
   now = 10;
+  clock = new IncomingClock();
   host = new PlayerHost({
     player: new Player(new ScheduledOutput()),
+    clock: (_port, ...message) => clock.take(...message),
     act: () => undefined,
     now: () => now,
   });
@@ -62,19 +66,19 @@ describe('a leading clock', () => {
 
   it('counts only while it is started, from its song position, and is known to tick', () => {
     ticks(24);
-    expect(host.clock.beats).toBe(0);
+    expect(clock.beats).toBe(0);
     host.receive(port, [0xfa]);
     ticks(36);
-    expect(host.clock.beats).toBe(1.5);
+    expect(clock.beats).toBe(1.5);
     host.receive(port, [0xfc]);
     ticks(24);
-    expect([host.clock.beats, host.clock.isStarted]).toEqual([1.5, false]);
+    expect([clock.beats, clock.isStarted]).toEqual([1.5, false]);
     // A song position counts sixteenths: 16 of them are four quarters.
     host.receive(port, [0xf2, 16, 0, 0xfb]);
     ticks(12);
-    expect(host.clock.beats).toBe(4.5);
-    expect(host.clock.isTicking(now + 0.1)).toBe(true);
-    expect(host.clock.isTicking(now + 1)).toBe(false);
+    expect(clock.beats).toBe(4.5);
+    expect(clock.isTicking(now + 0.1)).toBe(true);
+    expect(clock.isTicking(now + 1)).toBe(false);
   });
 
   it('is no note and no controller to anybody else', () => {

@@ -1,13 +1,19 @@
-import { IncomingClock } from '../clock/incoming-clock.js';
-import { CC, channelOf, CONTROL_CHANGE, NOTE_OFF, NOTE_ON } from '../midi/messages.js';
+import {
+  CC,
+  channelOf,
+  CONTROL_CHANGE,
+  NOTE_OFF,
+  NOTE_ON,
+  PROGRAM_CHANGE,
+  SONG_SELECT,
+} from '../midi/messages.js';
 import { MidiParser } from '../midi/parser.js';
-import type { ControlMessage } from '../model/patch/control.js';
 import { isKeyboard, type Device } from '../model/rig/rig.js';
-import type { ShowAction, ShowControl } from '../model/show/show.js';
+import type { ShowControl, ShowMessage } from '../model/show/show-control.js';
 import type { Seconds } from '../units/times.js';
 import { touchOut } from '../touch/touch.js';
 import type { Player } from './player.js';
-import { ShowActions } from './show-actions.js';
+import { ShowActions, type ShowAct } from './show-actions.js';
 
 /** The last channel message that came in. The object is reused. */
 export interface LastMessage {
@@ -23,7 +29,7 @@ export interface LastMessage {
 export type KeyListener = (key: number, velocity: number, deviceId: string) => void;
 
 /** Hears whatever is moved before anything else; used for learning. It gives back true when it has used the message up. */
-export type ControlListener = (deviceId: string, message: ControlMessage) => boolean;
+export type ControlListener = (deviceId: string, message: ShowMessage) => boolean;
 
 /**
  * Looks on at every message that comes in, clock messages included, before anything is done with it: the time it came, the
@@ -42,7 +48,9 @@ export type MessageTap = (
 export interface HostParts {
   player: Player;
   /** Carries out what a show control asks for. */
-  act: (action: ShowAction) => void;
+  act: ShowAct;
+  /** Told of every clock message, and when it came. */
+  clock?: (port: string, status: number, data1: number, data2: number, time: Seconds) => void;
   /** Asked about every message from a device; true when it is used up. */
   tied?: (deviceId: string, status: number, data1: number, data2: number) => boolean;
   /** The present time in seconds. */
@@ -56,14 +64,12 @@ const SYSTEM = 0xf0;
  * Brings bytes from ports to the player: one parser a cable, show controls taken out on the way.
  *
  * port bytes ─► parser ─┬─► taps
- *                       ├─► incoming clock
+ *                       ├─► clock messages
  *                       ├─► show action
  *                       └─► player
  */
 export class PlayerHost {
   readonly last: LastMessage = { count: 0, device: '', status: 0, data1: 0, data2: 0 };
-  /** What a leading device says of its clock. */
-  readonly clock = new IncomingClock();
   /** Bytes thrown away because they made no message. */
   brokenBytes = 0;
   private readonly parsers = new Map<string, MidiParser>();
@@ -75,13 +81,21 @@ export class PlayerHost {
   private taps: readonly MessageTap[] = [];
   private readonly player: Player;
   private readonly tied: NonNullable<HostParts['tied']>;
+  private readonly clock: NonNullable<HostParts['clock']>;
   private readonly now: () => Seconds;
   /** When the bytes being parsed came in. */
   private time: Seconds = 0;
 
-  constructor({ player, act, tied = () => false, now = () => 0 }: HostParts) {
+  constructor({
+    player,
+    act,
+    tied = () => false,
+    clock = () => undefined,
+    now = () => 0,
+  }: HostParts) {
     this.player = player;
     this.tied = tied;
+    this.clock = clock;
     this.now = now;
     this.actions = new ShowActions(act);
   }
@@ -156,7 +170,8 @@ export class PlayerHost {
     const { taps } = this;
     for (let i = 0; i < taps.length; i++) taps[i](this.time, port, device, status, data1, data2);
     if (status >= SYSTEM) {
-      this.clock.take(status, data1, data2, this.time);
+      if (status === SONG_SELECT) this.songSelected(port, data1);
+      else this.clock(port, status, data1, data2, this.time);
       return;
     }
     const { last } = this;
@@ -176,6 +191,12 @@ export class PlayerHost {
     if (this.tied(this.devices[device].id, status, data1, data2))
       this.letGo(device, status, data1, data2);
     else this.player.message(device, status, data1, data2);
+  }
+
+  private songSelected(port: string, song: number): void {
+    const device = this.devices.find((d) => d.port === port && d.kind !== 'module');
+    if (device && this.learnt(device.id, SONG_SELECT, song, 0)) return;
+    this.actions.take(port, SONG_SELECT, song, 0);
   }
 
   /** Tells a struck key as the layers hear it, after its keyboard's own octave shift and touch. */
@@ -198,13 +219,7 @@ export class PlayerHost {
 
   private learnt(deviceId: string, status: number, data1: number, data2: number): boolean {
     if (this.controlListeners.size === 0) return false;
-    const kind = status & 0xf0;
-    const message: ControlMessage | null =
-      kind === CONTROL_CHANGE && data1 < 120
-        ? { kind: 'controller', controller: data1 }
-        : kind === NOTE_ON && data2 > 0
-          ? { kind: 'note', note: data1 }
-          : null;
+    const message = messageOf(status, data1, data2);
     let used = false;
     if (message)
       for (const listener of this.controlListeners) if (listener(deviceId, message)) used = true;
@@ -232,6 +247,21 @@ export class PlayerHost {
     }
     if (onPort >= 0) return onPort;
     return byChannel >= 0 ? byChannel : first;
+  }
+}
+
+/** A message as something to be learnt; null for one that is nothing a hand does. */
+function messageOf(status: number, data1: number, data2: number): ShowMessage | null {
+  if (status === SONG_SELECT) return { kind: 'songSelect' };
+  switch (status & 0xf0) {
+    case CONTROL_CHANGE:
+      return data1 < 120 ? { kind: 'controller', controller: data1 } : null;
+    case NOTE_ON:
+      return data2 > 0 ? { kind: 'note', note: data1 } : null;
+    case PROGRAM_CHANGE:
+      return { kind: 'program', program: data1 };
+    default:
+      return null;
   }
 }
 

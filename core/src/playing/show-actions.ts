@@ -1,22 +1,34 @@
-import { channelOf, CONTROL_CHANGE, NOTE_OFF, NOTE_ON } from '../midi/messages.js';
+import {
+  channelOf,
+  CONTROL_CHANGE,
+  NOTE_OFF,
+  NOTE_ON,
+  PROGRAM_CHANGE,
+  SONG_SELECT,
+} from '../midi/messages.js';
 import type { Device } from '../model/rig/rig.js';
-import type { ShowAction, ShowControl } from '../model/show/show.js';
+import type { ShowControl, ShowMessage } from '../model/show/show-control.js';
 
 /** A show control with the port and channel it listens on. */
 interface ReadyControl {
   port: string;
+  /** 0 for messages that belong to no channel. */
   channel: number;
   kind: number;
+  /** Note, controller or program; −1 for any. */
   number: number;
-  action: ShowAction;
+  control: ShowControl;
   down: boolean;
 }
 
-/** Pads, pedals and buttons that do something to the show: what they send reaches no layer. */
+/** Carries a control out: how hard it was struck, how far it was moved, or the number that came with it. */
+export type ShowAct = (control: ShowControl, value: number) => void;
+
+/** Pads, keys, pedals, knobs and messages that do something to the show: what they send reaches no layer. */
 export class ShowActions {
   private controls: ReadyControl[] = [];
 
-  constructor(private readonly act: (action: ShowAction) => void) {}
+  constructor(private readonly act: ShowAct) {}
 
   /** Takes the controls of a show. Those of devices that are not in the rig rest. */
   set(devices: readonly Device[], controls: readonly ShowControl[]): void {
@@ -24,14 +36,9 @@ export class ShowActions {
     this.controls = controls.flatMap((control) => {
       const device = devices.find((d) => d.id === control.deviceId);
       if (!device || device.kind === 'module') return [];
-      const { message } = control;
-      const ready = {
-        port: device.port,
-        channel: device.channel,
-        kind: message.kind === 'note' ? NOTE_ON : CONTROL_CHANGE,
-        number: message.kind === 'note' ? message.note : message.controller,
-        action: control.action,
-      };
+      const { kind, number } = bytesOf(control.message);
+      const channel = kind === SONG_SELECT ? 0 : device.channel;
+      const ready = { port: device.port, channel, kind, number, control };
       // What is held down stays so: otherwise a pedal that is held would act once more as it moves.
       return { ...ready, down: before.some((c) => c.down && sameControl(c, ready)) };
     });
@@ -39,18 +46,50 @@ export class ShowActions {
 
   /** Carries a show control out; true when the message was one and is used up. */
   take(port: string, status: number, data1: number, data2: number): boolean {
-    const kind = (status & 0xf0) === NOTE_OFF ? NOTE_ON : status & 0xf0;
-    for (const control of this.controls) {
-      if (control.kind !== kind || control.number !== data1) continue;
-      if (control.port !== port || control.channel !== channelOf(status)) continue;
-      const pressed =
-        kind === CONTROL_CHANGE ? data2 >= 64 : (status & 0xf0) === NOTE_ON && data2 > 0;
-      // Only the way down acts; a sweeping pedal sends many values on it.
-      if (pressed && !control.down) this.act(control.action);
-      control.down = pressed;
-      return true;
+    const isSystem = status >= 0xf0;
+    const high = isSystem ? status : status & 0xf0;
+    const kind = high === NOTE_OFF ? NOTE_ON : high;
+    const channel = isSystem ? 0 : channelOf(status);
+    let used = false;
+    for (const ready of this.controls) {
+      if (ready.kind !== kind || (ready.number !== data1 && ready.number >= 0)) continue;
+      if (ready.port !== port || ready.channel !== channel) continue;
+      used = true;
+      this.carryOut(ready, high, data1, data2);
     }
-    return false;
+    return used;
+  }
+
+  private carryOut(ready: ReadyControl, kind: number, data1: number, data2: number): void {
+    const { control } = ready;
+    if (kind === PROGRAM_CHANGE || kind === SONG_SELECT) {
+      this.act(control, data1);
+      return;
+    }
+    if (control.action === 'trim') {
+      this.act(control, data2);
+      return;
+    }
+    const pressed = kind === CONTROL_CHANGE ? data2 >= 64 : kind === NOTE_ON && data2 > 0;
+    // Only the way down acts; a sweeping pedal sends many values on it.
+    if (pressed && !ready.down) this.act(control, data2);
+    ready.down = pressed;
+  }
+}
+
+/** What a message is in bytes: the high half of its status, and its number. */
+function bytesOf(message: ShowMessage): { kind: number; number: number } {
+  switch (message.kind) {
+    case 'note':
+      return { kind: NOTE_ON, number: message.note };
+    case 'controller':
+      return { kind: CONTROL_CHANGE, number: message.controller };
+    case 'program':
+      return { kind: PROGRAM_CHANGE, number: message.program };
+    case 'programs':
+      return { kind: PROGRAM_CHANGE, number: -1 };
+    case 'songSelect':
+      return { kind: SONG_SELECT, number: -1 };
   }
 }
 

@@ -4,17 +4,21 @@ import { newLayer, type Layer } from '../model/patch/layer.js';
 import { newPatch, type Patch, type PatchSound } from '../model/patch/patch.js';
 import type { Device } from '../model/rig/rig.js';
 import type { Cue } from '../model/show/cue.js';
+import { newNight, type Night } from '../model/show/night.js';
 import type { Show } from '../model/show/show.js';
 import type { Song } from '../model/show/song.js';
 import type { CompiledPatch, CompiledRig } from '../routing/compile.js';
 import { patchInPlay } from '../routing/patch-in-play.js';
 import { heardOf, type Heard } from '../setlist/heard.js';
+import { stepOfNumber } from '../setlist/finding-songs.js';
+import { movedSong, playedSong, songAsMoved, trimmed } from '../setlist/night.js';
 import { fadeSecondsOf, tempoIn } from '../setlist/recall.js';
 import { songEntryOf, stepIndex, type Step } from '../setlist/running-order.js';
 import { songTonight } from '../setlist/tonight.js';
 import type { Player } from './player.js';
 import type { Stage } from './stage.js';
 import type { TiedControls } from './tied-controls.js';
+import type { Timekeeping } from './timekeeping.js';
 
 /** Everything that can be played, as it stands now. Replaced as a whole when anything changes. */
 export interface ShowPlan {
@@ -39,6 +43,8 @@ export interface NowPlaying {
   soloed: ReadonlySet<string>;
   /** Whether cues are played with their balance, as in Showtime; otherwise patches are played as they are written. */
   asCue: boolean;
+  /** True in Showtime, where what is moved holds for the night: trims, transposition, a tapped tempo. */
+  showtime: boolean;
 }
 
 /** Something to be tried out on every keyboard, in place of the patch: a sound, or a whole patch. */
@@ -51,9 +57,19 @@ export type Audition =
   | { patch: Patch };
 
 const NOBODY: ReadonlySet<string> = new Set();
+const NO_TRIMS: ReadonlyMap<string, number> = new Map();
+const FOUR_FOUR = { beats: 4, unit: 4 } as const;
 
 /** Beats a minute where no song says otherwise. */
 const USUAL_TEMPO = 100;
+
+/** What plays what the runner asks for. */
+export interface RunnerParts {
+  player: Player;
+  stage: Stage;
+  controls: TiedControls;
+  timekeeping: Pick<Timekeeping, 'take'>;
+}
 
 /**
  * Plays the show: recalls cues, compiles patches, hands them to the player. It holds all it needs, so that going to the
@@ -68,19 +84,33 @@ export class ShowRunner {
     patchId: null,
     soloed: new Set(),
     asCue: false,
+    showtime: false,
   };
   private playingWith: readonly unknown[] = [];
   private compiled: CompiledPatch | null = null;
   private auditioned: Audition | null = null;
   private plays = 0;
+  private present: Night = newNight('none');
+  /** Trims of the place that is played, dB by layer; the same map as long as nothing of it changes. */
+  private trims: { of: unknown[]; by: ReadonlyMap<string, number> } = { of: [], by: NO_TRIMS };
+  /** The tempo tapped since the present cue came, where the cue has one of its own; null for none. */
+  private tapped: number | null = null;
+  /** Told when something is moved that holds for the night. */
+  onNight: (night: Night) => void = () => undefined;
   /** Told when a pad, pedal or key has brought the show to another step. */
   onStep: (step: Step, patchId: string | null) => void = () => undefined;
 
-  constructor(
-    private readonly player: Player,
-    private readonly stage: Stage,
-    private readonly controls: TiedControls,
-  ) {}
+  private readonly player: Player;
+  private readonly stage: Stage;
+  private readonly controls: TiedControls;
+  private readonly timekeeping: Pick<Timekeeping, 'take'>;
+
+  constructor({ player, stage, controls, timekeeping }: RunnerParts) {
+    this.player = player;
+    this.stage = stage;
+    this.controls = controls;
+    this.timekeeping = timekeeping;
+  }
 
   /** The patch as it is being played, for trace. */
   get current(): CompiledPatch | null {
@@ -172,7 +202,7 @@ export class ShowRunner {
       const cue = step.cueId ? plan.cues[step.cueId] : null;
       patchInPlay(patch, {
         rig: plan.rig,
-        song: songTonight(song, tonight),
+        song: this.moved(songTonight(song, tonight), step.entryId),
         cue,
         soloed: NOBODY,
       });
@@ -191,18 +221,129 @@ export class ShowRunner {
     this.play(false);
   }
 
-  /** Goes on by one step, or back; stays where it is at the ends. */
-  move(by: 1 | -1): void {
-    const { plan, place } = this;
-    if (!plan) return;
-    const at = stepIndex(plan.steps, place);
-    const step = plan.steps.at(Math.max(0, at + by));
-    if (!step || at + by >= plan.steps.length || at + by < 0) return;
+  /** Seconds for which a control has to rest before it is heard again. */
+  get guardSeconds(): number {
+    return this.plan?.show.going.guardSeconds ?? 0;
+  }
+
+  /** Goes on by one step, or back. After the last one it stays, or begins anew, as the show has it; false when it stays. */
+  move(by: 1 | -1): boolean {
+    const { plan } = this;
+    if (!plan) return false;
+    const to = stepIndex(plan.steps, this.place) + by;
+    const wraps = to >= plan.steps.length && plan.show.going.atEnd === 'wrap';
+    return this.goToStep(wraps ? 0 : to);
+  }
+
+  /** Goes to the first step of the next song of the night, or of the one before; false when there is none. */
+  moveSong(by: 1 | -1): boolean {
+    const { plan } = this;
+    if (!plan) return false;
+    const { steps } = plan;
+    const here = steps.at(Math.max(0, stepIndex(steps, this.place)));
+    if (!here) return false;
+    const to = steps.findIndex(({ songNumber }) => songNumber === here.songNumber + by);
+    const wraps = to < 0 && by > 0 && plan.show.going.atEnd === 'wrap';
+    return this.goToStep(wraps ? 0 : to);
+  }
+
+  /** Goes to a cue of a song, or to its first step, in the place of the night that it has next; false when it is not in the show. */
+  goTo(songId: string, cueId: string | null): boolean {
+    const { plan } = this;
+    if (!plan) return false;
+    const { steps } = plan;
+    const here = stepIndex(steps, this.place);
+    const isIt = (step: Step) => step.songId === songId && (cueId === null || step.cueId === cueId);
+    const inEntry = steps.findIndex((step) => step.entryId === this.place.entryId && isIt(step));
+    if (inEntry >= 0) return this.goToStep(inEntry);
+    const later = steps.findIndex((step, at) => at > here && isIt(step));
+    return this.goToStep(later >= 0 ? later : steps.findIndex(isIt));
+  }
+
+  /** Goes to the song of a number: its own, else its place in the night; false when there is none. */
+  chooseSong(number: number): boolean {
+    const { plan } = this;
+    return plan ? this.goToStep(stepOfNumber(plan.steps, plan.songs, number)) : false;
+  }
+
+  /** Goes to a step of the show, counted from 0; false when there is none. */
+  goToStep(at: number): boolean {
+    const step = at < 0 ? undefined : this.plan?.steps.at(at);
+    if (!step) return false;
     const patchId = this.patchOf(step);
     const { entryId, songId, cueId } = step;
-    this.place = { ...place, entryId, songId, cueId, patchId, soloed: new Set() };
+    this.place = { ...this.place, entryId, songId, cueId, patchId, soloed: new Set() };
     this.play(true);
     this.onStep(step, patchId);
+    return true;
+  }
+
+  /** What holds for this night alone. */
+  get night(): Night {
+    return this.present;
+  }
+
+  /** Takes a night over, as after a reload. */
+  takeNight(night: Night): void {
+    this.present = night;
+    this.play(false);
+  }
+
+  /** dB by which a layer of the patch being played is trimmed. */
+  trimOf(layerId: string): number {
+    return this.trimsNow().get(layerId) ?? 0;
+  }
+
+  /** Trims a layer of the patch being played by so many dB for the night; nothing outside of Showtime. */
+  trim(layerId: string, by: number): void {
+    const { entryId, cueId, showtime } = this.place;
+    const patchId = this.compiled?.id;
+    if (!showtime || entryId === null || patchId === undefined) return;
+    this.changeNight(trimmed(this.present, { entryId, cueId, patchId, layerId, by }));
+    this.stage.trim(this.trimsNow());
+  }
+
+  /** Sounds semitones higher or lower for the night; false outside of Showtime and at the ends. */
+  transpose(by: number): boolean {
+    const { entryId, showtime } = this.place;
+    if (!showtime || entryId === null) return false;
+    const before = playedSong(this.present, entryId)?.transposed ?? 0;
+    this.changeNight(movedSong(this.present, entryId, { transposed: before + by }));
+    this.play(false);
+    return (playedSong(this.present, entryId)?.transposed ?? 0) !== before;
+  }
+
+  /** Takes another tempo, beats per minute: in Showtime for the night, unless the cue has one of its own; else until the next cue. */
+  setTempo(tempo: number): void {
+    const { entryId, showtime } = this.place;
+    const cue = this.cueInPlay();
+    if (showtime && entryId !== null && (cue?.tempo ?? null) === null)
+      this.changeNight(movedSong(this.present, entryId, { tempo }));
+    else this.tapped = tempo;
+    this.play(false);
+  }
+
+  private changeNight(night: Night): void {
+    this.present = night;
+    this.onNight(night);
+  }
+
+  private trimsNow(): ReadonlyMap<string, number> {
+    const { entryId, showtime } = this.place;
+    const patchId = this.compiled?.id;
+    const { trims } = this.present;
+    const of = [trims, entryId, patchId, showtime];
+    if (of.every((part, i) => part === this.trims.of[i])) return this.trims.by;
+    const own = trims.filter((trim) => trim.entryId === entryId && trim.patchId === patchId);
+    const by =
+      showtime && own.length > 0 ? new Map(own.map((trim) => [trim.layerId, trim.by])) : NO_TRIMS;
+    this.trims = { of, by };
+    return by;
+  }
+
+  /** A song as hands have moved it for the night. */
+  private moved(song: Song, entryId: string | null): Song {
+    return this.place.showtime ? songAsMoved(song, playedSong(this.present, entryId)) : song;
   }
 
   private patchOf(step: Step): string | null {
@@ -225,7 +366,9 @@ export class ShowRunner {
     const song = plan?.songs.get(patch.songId);
     if (!plan || !song) return null;
     const entry = songEntryOf(plan.show, place.entryId);
-    return songTonight(song, entry?.songId === song.id ? entry.tonight : null);
+    const isHere = entry?.songId === song.id;
+    const tonight = songTonight(song, isHere ? entry.tonight : null);
+    return isHere ? this.moved(tonight, entry.id) : tonight;
   }
 
   /** The cue that is played with its balance; null while a patch is played as it is written. */
@@ -253,7 +396,8 @@ export class ShowRunner {
     const cue = this.cueInPlay();
     const patch = auditioned ? patchOfAudition(auditioned) : this.patchPlayed(cue);
     const song = patch && this.songOf(patch);
-    const tempo = song ? tempoIn(song, cue) : USUAL_TEMPO;
+    if (cueChanged) this.tapped = null;
+    const tempo = this.tapped ?? (song ? tempoIn(song, cue) : USUAL_TEMPO);
     const inPlay = patch && patchInPlay(patch, { rig: plan.rig, song, cue, soloed: place.soloed });
     const inputs = [
       auditioned ?? inPlay,
@@ -262,6 +406,7 @@ export class ShowRunner {
       plan.rig,
       plan.sounds,
       plan.show.defaultFadeSeconds,
+      place.showtime,
     ];
     if (inputs.every((input, i) => input === this.playingWith[i]) && this.playingWith.length > 0)
       return;
@@ -275,7 +420,7 @@ export class ShowRunner {
     }
     const { patch: played, compiled } = inPlay;
     const seconds = cue && cueChanged ? fadeSecondsOf(cue, plan.show.defaultFadeSeconds) : null;
-    this.player.clock.tempo = tempo;
+    this.timekeeping.take(tempo, song?.metre ?? FOUR_FOUR);
     if (cueChanged && cue)
       this.player.forgetSwitches([
         ...Object.keys(cue.treatments),
@@ -283,10 +428,10 @@ export class ShowRunner {
       ]);
     if (cueChanged) this.player.clock.restart();
     const positions = cue?.controllers ?? [];
-    this.stage.prepare(compiled, played, plan.sounds, seconds, positions);
-    this.player.take(compiled, plan.show.heldNotes);
     // Before controls are put where the hands are: what is on already is asked of the patch as it plays now.
     this.compiled = compiled;
+    this.stage.prepare(compiled, played, plan.sounds, seconds, positions, this.trimsNow());
+    this.player.take(compiled, plan.show.heldNotes);
     this.controls.take(played);
     if (seconds !== null) this.controls.recall(positions);
   }

@@ -11,7 +11,7 @@ import { BUS, COMMAND, type CommandWriter } from '../sampler/command-ring.js';
 import { METER, STRIPS } from '../sampler/meters.js';
 import { recipeOf } from '../synthesis/house-sounds.js';
 import { diesAway } from '../synthesis/recipe.js';
-import { gainFromDb, SILENCE_DB } from '../units/decibels.js';
+import { gainFromDb, LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
 import type { Frame, Seconds } from '../units/times.js';
 import { Controllers, expressionGain } from './controllers.js';
 import type { LayerSeat } from './layer-seat.js';
@@ -25,6 +25,7 @@ import { otherEars, PATCH_STRIPS, StripsInUse } from './strips-in-use.js';
 const BEND_RANGE = 2;
 /** Seconds over which an edit on the desk is heard, so that nothing clicks. */
 const TOUCH_UP = 0.03;
+const NO_TRIMS: ReadonlyMap<string, number> = new Map();
 /** The last strip is the stand-in module's. */
 export const MODULE_STRIP = STRIPS - 1;
 
@@ -54,6 +55,9 @@ export class Stage implements PlayerOutput {
   private readonly seats = new WeakMap<CompiledLayer, LayerSeat>();
   private present: readonly CompiledLayer[] = [];
   private timbres = new Map<string, Timbre>();
+  /** Levels of the present patch's layers as a patch, a cue or a control has put them, before they are trimmed. */
+  private readonly levels = new Map<string, number>();
+  private trims: ReadonlyMap<string, number> = NO_TRIMS;
   private readonly instances = new Map<string, number>();
   private readonly controllers = new Controllers();
   private readonly outside: OutsideVoices;
@@ -83,7 +87,8 @@ export class Stage implements PlayerOutput {
 
   /**
    * Sets the strips for a patch. Levels of the patch that is playing glide over `seconds` when a cue is recalled (null when
-   * none is): what an edit leaves as it was goes on as it is. A patch that was not playing is there at once.
+   * none is): what an edit leaves as it was goes on as it is. A patch that was not playing is there at once. `trims` holds
+   * dB by layer that are added to its level.
    */
   prepare(
     compiled: CompiledPatch,
@@ -91,8 +96,12 @@ export class Stage implements PlayerOutput {
     sounds: ReadonlyMap<string, Sound>,
     seconds: Seconds | null,
     positions: readonly ControllerPosition[],
+    trims: ReadonlyMap<string, number> = NO_TRIMS,
   ): void {
     const samePatch = this.patchId === compiled.id;
+    this.trims = trims;
+    const moved = samePatch ? new Map(this.levels) : NO_TRIMS;
+    this.levels.clear();
     const timbreOf = new Map(patch.sounds.map((sound) => [sound.id, sound.timbre]));
     if (!samePatch) this.timbres.clear();
     const parts: OutsidePart[] = [];
@@ -111,7 +120,8 @@ export class Stage implements PlayerOutput {
       this.strips.use(strip, layer);
       const seat = this.seatOf(layer, strip, key, patch, sounds);
       this.seats.set(layer, seat);
-      const level = layer.muted || layer.soloedOut ? SILENCE_DB : layer.source.level;
+      const isSilent = layer.muted || layer.soloedOut;
+      const level = isSilent ? SILENCE_DB : this.trimmed(layer.id, layer.source.level);
       const arrival = isNew ? 0 : samePatch ? (seconds ?? TOUCH_UP) : TOUCH_UP;
       const before = isNew || !samePatch ? null : this.strips.asked[strip];
       const recalled = before === null || seconds !== null;
@@ -122,8 +132,13 @@ export class Stage implements PlayerOutput {
         hearsDevice: layer.hearsDevice,
         timbre,
       };
-      if (recalled || level !== before?.level)
-        this.parts.commands.write(COMMAND.level, 0, strip, level, arrival);
+      const isAsked = recalled || level !== before?.level;
+      if (isAsked) this.parts.commands.write(COMMAND.level, 0, strip, level, arrival);
+      if (!isSilent)
+        this.levels.set(
+          layer.id,
+          isAsked ? layer.source.level : (moved.get(layer.id) ?? layer.source.level),
+        );
       this.writeSource(strip, layer.source, before?.source, samePatch ? seconds : null);
       if (timbre && timbre !== before?.timbre) this.timbres.set(layer.patchSoundId, timbre);
       if (timbre !== before?.timbre || !before) this.writeTimbre(layer, strip);
@@ -229,11 +244,35 @@ export class Stage implements PlayerOutput {
       const seat = layer.id === layerId ? this.seats.get(layer) : undefined;
       if (!seat || layer.muted || layer.soloedOut) continue;
       if (parameter === 'level') {
-        commands.write(COMMAND.level, 0, seat.strip, value, TOUCH_UP);
-        this.outsideChannels.move(layer, value, TOUCH_UP);
+        this.levels.set(layerId, value);
+        this.putLevel(layer, seat.strip);
       } else if (parameter === 'pan') commands.write(COMMAND.pan, 0, seat.strip, value);
       else commands.write(COMMAND.send, 0, seat.strip, BUS[parameter], value);
     }
+  }
+
+  /** Trims layers of the present patch by so many dB, on top of whatever else moves their levels. */
+  trim(trims: ReadonlyMap<string, number>): void {
+    const before = this.trims;
+    this.trims = trims;
+    for (const layer of this.present) {
+      const seat = this.seats.get(layer);
+      if (!seat || !this.levels.has(layer.id) || before.get(layer.id) === trims.get(layer.id))
+        continue;
+      const asked = this.strips.asked[seat.strip];
+      if (asked) asked.level = this.trimmed(layer.id, layer.source.level);
+      this.putLevel(layer, seat.strip);
+    }
+  }
+
+  private trimmed(layerId: string, level: number): number {
+    return Math.max(SILENCE_DB, Math.min(LOUDEST_DB, level + (this.trims.get(layerId) ?? 0)));
+  }
+
+  private putLevel(layer: CompiledLayer, strip: number): void {
+    const level = this.trimmed(layer.id, this.levels.get(layer.id) ?? layer.source.level);
+    this.parts.commands.write(COMMAND.level, 0, strip, level, TOUCH_UP);
+    this.outsideChannels.move(layer, level, TOUCH_UP);
   }
 
   /** Moves a part of a sound's timbre, on every layer that shares it. */

@@ -7,3 +7,6 @@ export * from './recall.js';
 export * from './removing.js';
 export * from './running-order.js';
 export * from './tonight.js';
+export * from './elapsed.js';
+export * from './finding-songs.js';
+export * from './night.js';

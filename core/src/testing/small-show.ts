@@ -3,13 +3,14 @@ import { newLayer } from '../model/patch/layer.js';
 import { newPatch, newPatchSound, type Patch } from '../model/patch/patch.js';
 import type { Device } from '../model/rig/rig.js';
 import { newCue, type Cue } from '../model/show/cue.js';
+import { USUAL_GOING } from '../model/show/going.js';
 import { newShow, songEntry, type Show } from '../model/show/show.js';
 import { newSong, type Song } from '../model/show/song.js';
-import { PlayerHost } from '../playing/player-host.js';
-import { Player } from '../playing/player.js';
-import { ShowRunner, type ShowPlan } from '../playing/show-runner.js';
-import { Stage } from '../playing/stage.js';
-import { TiedControls } from '../playing/tied-controls.js';
+import { Performance } from '../playing/performance.js';
+import type { PlayerHost } from '../playing/player-host.js';
+import type { Player } from '../playing/player.js';
+import type { ShowPlan, ShowRunner } from '../playing/show-runner.js';
+import type { Stage } from '../playing/stage.js';
 import { compileRig } from '../routing/compile.js';
 import { COMMAND_RING_BYTES, CommandRing, RECORD } from '../sampler/command-ring.js';
 import { steps } from '../setlist/running-order.js';
@@ -91,6 +92,7 @@ export const show: Show = {
   ...newShow('s', 'Show', '2027-01-01', 's'),
   slotSeconds: 60,
   order: [songEntry('entry', 'song')],
+  going: { ...USUAL_GOING, guardSeconds: 0 },
   controls: [
     { action: 'nextCue', deviceId: 'pads', message: { kind: 'note', note: 39 } },
     { action: 'nextCue', deviceId: 'right', message: { kind: 'controller', controller: 80 } },
@@ -128,45 +130,43 @@ export class SmallShow {
   readonly ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
   /** What the module was sent. */
   readonly sent: number[][] = [];
+  /** What the click was asked for: when, and whether it begins a bar. */
+  readonly clicks: [number, boolean][] = [];
+  readonly performance: Performance;
   readonly stage: Stage;
   readonly player: Player;
   readonly runner: ShowRunner;
   readonly host: PlayerHost;
+  /** The present time in seconds. */
+  time = 0;
 
   constructor(rig: readonly Device[] = devices, controls = show.controls) {
     const port = {
       name: 'module port',
       send: (bytes: readonly number[]) => this.sent.push([...bytes]),
     };
-    this.stage = new Stage({
+    this.performance = new Performance({
       commands: this.ring,
       frameAt: (time) => time * 48_000,
-      now: () => 0,
+      now: () => this.time,
       slotOf: () => 5,
       targetOf: ({ origin }) =>
         origin.kind === 'outside'
           ? { port, channel: origin.channel, program: origin.program }
           : null,
       setEffects: () => undefined,
-    });
-    const { stage } = this;
-    this.player = new Player(stage);
-    const { player } = this;
-    const tied = new TiedControls({
-      moveLayer: (id, parameter, value) => stage.moveLayer(id, parameter, value),
-      moveSound: (id, part, value) => stage.moveSound(id, part, value),
-      isOn: (target) => this.runner.isOn(target),
-      switchTo: (target, on) => this.runner.switchTo(target, on),
-      untied: (target) => {
-        if (target.kind === 'treatment') player.letGoOf(target.treatmentId);
+      clockPort: () => port,
+      clicks: {
+        click: (at, isFirst) => this.clicks.push([at, isFirst]),
+        callOff: () => undefined,
       },
     });
-    this.runner = new ShowRunner(player, stage, tied);
-    this.host = new PlayerHost({
-      player,
-      act: (action) => this.runner.move(action === 'nextCue' ? 1 : -1),
-      tied: (device, status, data1, data2) => tied.message(device, status, data1, data2),
-    });
+    ({
+      stage: this.stage,
+      player: this.player,
+      runner: this.runner,
+      host: this.host,
+    } = this.performance);
     this.host.setRig(rig, controls);
   }
 

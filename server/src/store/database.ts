@@ -7,6 +7,7 @@ import * as wholePatches from '../migrations/002-whole-patches.js';
 import * as restrikeAndSieve from '../migrations/003-restrike-and-sieve.js';
 import * as orderAndChecksums from '../migrations/004-order-and-checksums.js';
 import * as repertoire from '../migrations/005-repertoire.js';
+import * as goingThrough from '../migrations/006-going-through.js';
 
 const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '001-shows', migration: shows },
@@ -14,6 +15,7 @@ const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '003-restrike-and-sieve', migration: restrikeAndSieve },
   { name: '004-order-and-checksums', migration: orderAndChecksums },
   { name: '005-repertoire', migration: repertoire },
+  { name: '006-going-through', migration: goingThrough },
 ];
 
 /** The version of the tables: how many migrations there are. */

@@ -42,6 +42,7 @@ export const showTables: TableFamily<'shows'> = {
     putAway: row['put_away'] === 1,
     order: parts['order_entries'].map(entryFromRow),
     controls: fromJson(row['controls']) as Show['controls'],
+    going: fromJson(row['going']) as Show['going'],
   }),
   toRows: (show) => ({
     row: {
@@ -58,6 +59,7 @@ export const showTables: TableFamily<'shows'> = {
       copied_from: show.copiedFrom,
       put_away: show.putAway ? 1 : 0,
       controls: new Json(show.controls),
+      going: new Json(show.going),
     },
     parts: {
       order_entries: show.order.map((entry, position) => ({

@@ -18,6 +18,7 @@ export const songTables: TableFamily<'songs'> = {
     sounding: fromJson(row['sounding']) as Song['sounding'],
     octaves: row['octaves'] as number,
     notes: row['notes'] as string,
+    number: row['number'] as number | null,
   }),
   toRows: (song) => ({
     row: {
@@ -29,6 +30,7 @@ export const songTables: TableFamily<'songs'> = {
       sounding: new Json(song.sounding),
       octaves: song.octaves,
       notes: song.notes,
+      number: song.number,
     },
     parts: {},
   }),

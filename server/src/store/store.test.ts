@@ -8,6 +8,8 @@ import {
   type Layer,
   type Patch,
   type PatchControl,
+  type ShowControl,
+  USUAL_GOING,
 } from '@pentachord/core/model';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -17,6 +19,7 @@ import * as restrikeAndSieve from '../migrations/003-restrike-and-sieve.js';
 import { serverUnderTest } from '../testing/server-under-test.js';
 import * as orderAndChecksums from '../migrations/004-order-and-checksums.js';
 import * as repertoire from '../migrations/005-repertoire.js';
+import * as goingThrough from '../migrations/006-going-through.js';
 import { openDatabase } from './database.js';
 
 let server: Awaited<ReturnType<typeof serverUnderTest>>;
@@ -356,8 +359,27 @@ describe('the store', () => {
     await close();
   });
 
+  it('has shows gone through as they were before one could say so, and keeps the controls that were known', async () => {
+    const { store, knex, close } = await serverUnderTest();
+    const show = await store.find('shows', 'demo-show');
+    if (!show) throw new Error('the demo is not there');
+    const chosen: ShowControl = {
+      ...{ action: 'chooseSong', deviceId: 'demo-pads' },
+      message: { kind: 'programs' },
+    };
+    const value = { ...show.value, controls: [...show.value.controls, chosen] };
+    await store.save('shows', { ...show, value });
+    await goingThrough.down(knex);
+    await goingThrough.up(knex);
+    const again = await store.find('shows', 'demo-show');
+    expect(again?.value).toEqual(show.value);
+    expect(again?.value.going).toEqual(USUAL_GOING);
+    await close();
+  });
+
   it('takes its tables back and makes them again', async () => {
     const knex = await openDatabase(':memory:');
+    await goingThrough.down(knex);
     await repertoire.down(knex);
     await orderAndChecksums.down(knex);
     await wholePatches.down(knex);

@@ -5,12 +5,23 @@ import {
   type ControlTarget,
 } from '../patch/control.js';
 import type { Patch } from '../patch/patch.js';
-import type { ShowAction, ShowControl } from './show.js';
+import { sameMessage, type ShowAction, type ShowControl } from './show-control.js';
 
 /** What a control does to the show, as it is told. */
 const ACTIONS: Record<ShowAction, string> = {
   nextCue: 'goes to the next cue',
   previousCue: 'goes to the cue before',
+  nextSong: 'goes to the next song',
+  previousSong: 'goes to the song before',
+  goTo: 'goes to a place in the show',
+  chooseSong: 'chooses the song by its number',
+  tapTempo: 'taps the tempo',
+  countIn: 'counts in',
+  stopClock: 'stops the clock',
+  click: 'switches the click',
+  transposeUp: 'transposes up',
+  transposeDown: 'transposes down',
+  trim: 'trims a layer',
   allNotesOff: 'ends all notes',
 };
 
@@ -28,8 +39,8 @@ export function otherUseOf(
   target: ControlTarget,
   { controls, patch }: { controls: readonly ShowControl[]; patch: Patch },
 ): OtherUse | null {
-  const same = (other: { deviceId: string; message: ControlMessage }) =>
-    other.deviceId === deviceId && numberOf(other.message) === numberOf(message);
+  const same = (other: Pick<ShowControl, 'deviceId' | 'message'>) =>
+    other.deviceId === deviceId && sameMessage(other.message, message);
   const ofShow = controls.find(same);
   if (ofShow) return { words: ACTIONS[ofShow.action], taken: true };
   const others = patch.controls.filter(
@@ -38,8 +49,4 @@ export function otherUseOf(
   if (others.length === 0) return null;
   const names = others.map((control) => targetInWords(control.target, patch));
   return { words: `moves ${names.join(' and ')}`, taken: false };
-}
-
-function numberOf(message: ControlMessage): string {
-  return message.kind === 'note' ? `note ${message.note}` : `controller ${message.controller}`;
 }

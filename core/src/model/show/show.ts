@@ -1,7 +1,7 @@
 import * as z from 'zod';
-import { controlMessageSchema } from '../patch/control.js';
 import { idSchema, nameSchema, refuseTwins, textSchema } from '../identity.js';
-import type { Device } from '../rig/rig.js';
+import { goingSchema, USUAL_GOING } from './going.js';
+import { showControlSchema } from './show-control.js';
 import { songLengthSchema } from './song.js';
 import { tonightSchema } from './tonight.js';
 
@@ -40,17 +40,8 @@ export function songEntry(id: string, songId: string): SongEntry {
 /** A time of day, `HH:MM`. */
 const timeOfDaySchema = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'it is no time of day');
 
-/** What a pad, pedal or button can do to the show. */
-export const showActionSchema = z.enum(['nextCue', 'previousCue', 'allNotesOff']);
-export type ShowAction = z.infer<typeof showActionSchema>;
-
-/** A pad (note) or a controller of a device, tied to an action of the show. */
-export const showControlSchema = z.strictObject({
-  action: showActionSchema,
-  deviceId: idSchema,
-  message: controlMessageSchema,
-});
-export type ShowControl = z.infer<typeof showControlSchema>;
+/** The most controls that a show can hold. */
+export const MOST_SHOW_CONTROLS = 64;
 
 /** A show: when and where, how long, in which order, and how it is run. */
 export const showSchema = z
@@ -75,7 +66,8 @@ export const showSchema = z
     /** Out of the way, but kept. */
     putAway: z.boolean(),
     order: z.array(orderEntrySchema).max(MOST_ENTRIES),
-    controls: z.array(showControlSchema).max(64),
+    controls: z.array(showControlSchema).max(MOST_SHOW_CONTROLS),
+    going: goingSchema,
   })
   .superRefine(({ order }, context) => refuseTwins(order, 'order', 'entries', context));
 export type Show = z.infer<typeof showSchema>;
@@ -98,19 +90,6 @@ export function newShow(id: string, name: string, date: string, rigId: string): 
     putAway: false,
     order: [],
     controls: [],
+    going: USUAL_GOING,
   };
-}
-
-/** Where a control is, in a player's words: `pad 4`, `Right pedal`, `Knob box CC 20`. */
-export function controlInWords(
-  control: Pick<ShowControl, 'deviceId' | 'message'>,
-  devices: readonly Device[],
-): string {
-  const device = devices.find((d) => d.id === control.deviceId);
-  if (!device) return 'a device that is not in the rig';
-  const { message } = control;
-  if (device.kind === 'pedal') return device.name.toLowerCase();
-  if (message.kind === 'controller') return `${device.name} CC ${message.controller}`;
-  const pad = device.kind === 'controlBox' ? device.padNotes.indexOf(message.note) : -1;
-  return pad >= 0 ? `pad ${pad + 1}` : `${device.name} note ${message.note}`;
 }

@@ -21,6 +21,9 @@ export const songLengthSchema = z.number().int().min(0).max(LONGEST_SECONDS);
 /** The most characters of a song's notes. */
 export const LONGEST_SONG_NOTES = 4000;
 
+/** The highest number a song can bear. */
+export const MOST_SONG_NUMBER = 999;
+
 /** A song of the player's repertoire. Its patches and cues point to it, and the running orders of shows. */
 export const songSchema = z.strictObject({
   id: idSchema,
@@ -37,6 +40,8 @@ export const songSchema = z.strictObject({
   octaves: z.number().int().min(-3).max(3),
   /** Words and notes to self, as many lines as are wanted. */
   notes: textSchema(LONGEST_SONG_NOTES),
+  /** The player's own number for it, by which it is found while playing; null where its place in the night counts. */
+  number: z.number().int().min(1).max(MOST_SONG_NUMBER).nullable(),
 });
 export type Song = z.infer<typeof songSchema>;
 
@@ -54,6 +59,7 @@ export function newSong(id: string, name: string): Song {
     sounding: C_MAJOR,
     octaves: 0,
     notes: '',
+    number: null,
   };
 }
 

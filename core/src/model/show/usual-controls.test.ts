@@ -10,7 +10,7 @@ const box = (padNotes: number[]): ControlBox => ({
 const told = (rig: Device[]) =>
   usualControls(rig).map(({ action, message }) => [
     action,
-    message.kind === 'note' ? message.note : message.controller,
+    message.kind === 'note' ? message.note : message.kind === 'controller' && message.controller,
   ]);
 
 describe('what pads and pedals do in a new show', () => {

@@ -1,6 +1,6 @@
 import { CC } from '../../midi/messages.js';
 import type { Device } from '../rig/rig.js';
-import type { ShowControl } from './show.js';
+import type { ShowControl } from './show-control.js';
 
 /**
  * What pads and pedals of a rig do in a new show: of the first pad box the fourth pad goes on, the third goes back and the last
@@ -12,7 +12,7 @@ export function usualControls(devices: readonly Device[]): ShowControl[] {
   const pedal = devices.find(
     (d) => d.kind === 'pedal' && d.action === 'switch' && d.controller !== CC.sustain,
   );
-  const pad = (action: ShowControl['action'], at: number) => {
+  const pad = (action: 'nextCue' | 'previousCue' | 'allNotesOff', at: number) => {
     if (box?.kind !== 'controlBox') return;
     const note = box.padNotes.at(at);
     if (note !== undefined)

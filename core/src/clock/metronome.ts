@@ -1,0 +1,105 @@
+import type { Metre } from '../model/show/song.js';
+import type { Beats, Seconds } from '../units/times.js';
+import { countInBar } from './bar.js';
+import type { ShowClock } from './show-clock.js';
+
+/** What makes a click heard. */
+export interface ClickSink {
+  /** A click at a time; the first of a bar is told apart. */
+  click(at: Seconds, isFirst: boolean): void;
+  /** Calls off every click that has not sounded yet. */
+  callOff(): void;
+}
+
+/** A click whose time has moved by less stays as it was handed over. */
+const SAME_TIME: Seconds = 0.0003;
+
+/** A click on every count of the bar, handed over ahead with its time. */
+export class Metronome {
+  private on = false;
+  /** Counts of the metre since the clock began that were handed over already. */
+  private handed = -Infinity;
+  /** The last one handed over that may still be to come. */
+  private lastAt: Seconds = -Infinity;
+  /** Clicks until this beat even while it is off: a count-in. */
+  private until: Beats = -Infinity;
+  private metre: Metre = { beats: 4, unit: 4 };
+
+  constructor(
+    private readonly clock: ShowClock,
+    private readonly sink: ClickSink,
+  ) {
+    clock.onTempo(() => this.retime());
+  }
+
+  /** Whether it clicks. */
+  get isOn(): boolean {
+    return this.on;
+  }
+
+  set isOn(on: boolean) {
+    if (on === this.on) return;
+    this.on = on;
+    this.begin();
+  }
+
+  /** True while it has to be asked to {@link advance}. */
+  get needsClock(): boolean {
+    return this.on || this.clock.beats < this.until;
+  }
+
+  /** Counts in this metre from now on. */
+  count(metre: Metre): void {
+    if (metre.beats === this.metre.beats && metre.unit === this.metre.unit) return;
+    this.metre = metre;
+    this.begin();
+  }
+
+  /** Clicks until a beat in any case, to count in. */
+  clickUntil(beat: Beats): void {
+    this.until = beat;
+    this.begin();
+  }
+
+  /** Clicks on only if it is on: a count-in is called off. */
+  stop(): void {
+    this.until = -Infinity;
+    this.begin();
+  }
+
+  /** Hands over the clicks that are due within the next moments. */
+  advance(): void {
+    const { clock, metre } = this;
+    const step = 4 / metre.unit;
+    const last = Math.floor(this.countsAt(clock.horizon));
+    // After a pause, or when the clock has leapt, what was left out stays so.
+    const first = Math.max(this.handed + 1, Math.ceil(this.countsAt(clock.beats) - 1e-6));
+    for (let count = first; count <= last; count++) {
+      const beat = clock.firstBeat + count * step;
+      this.handed = count;
+      if (!this.on && beat >= this.until - 1e-6) continue;
+      this.lastAt = clock.timeAt(beat);
+      this.sink.click(this.lastAt, countInBar(count * step, metre) === 0);
+    }
+  }
+
+  private countsAt(beat: Beats): number {
+    return ((beat - this.clock.firstBeat) * this.metre.unit) / 4;
+  }
+
+  /** Counts from where the clock is now; what was handed over and has not sounded is called off. */
+  private begin(): void {
+    this.sink.callOff();
+    this.handed = -Infinity;
+    this.lastAt = -Infinity;
+    if (this.needsClock) this.advance();
+  }
+
+  /** The tempo has changed: a click that is still to come comes at another time. */
+  private retime(): void {
+    const { clock } = this;
+    if (this.lastAt <= clock.now) return;
+    const beat = clock.firstBeat + (this.handed * 4) / this.metre.unit;
+    if (Math.abs(clock.timeAt(beat) - this.lastAt) > SAME_TIME) this.begin();
+  }
+}

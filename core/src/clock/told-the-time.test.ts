@@ -1,0 +1,146 @@
+import fc from 'fast-check';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { Metronome } from './metronome.js';
+import { OutgoingClock } from './outgoing-clock.js';
+import { ShowClock } from './show-clock.js';
+
+let now: number;
+let clock: ShowClock;
+beforeEach(() => {
+  now = 10;
+  clock = new ShowClock(() => now);
+  clock.tempo = 120;
+});
+
+/** Lets time go by as the ticker does. */
+const wait = (seconds: number, tick: () => void, step = 0.004) => {
+  const until = now + seconds;
+  while (now < until - 1e-9) {
+    now = Math.min(until, now + step);
+    tick();
+  }
+};
+
+describe('the click', () => {
+  let heard: [number, boolean][];
+  let due: [number, boolean][];
+  let metronome: Metronome;
+  beforeEach(() => {
+    heard = [];
+    due = [];
+    metronome = new Metronome(clock, {
+      click: (at, isFirst) => due.push([at, isFirst]),
+      callOff: () => (due = due.filter(([at]) => at <= now)),
+    });
+  });
+  const tick = () => {
+    metronome.advance();
+    for (const click of due) if (click[0] <= now + 1e-9) heard.push(click);
+    due = due.filter((click) => !heard.includes(click));
+  };
+
+  it('comes on every count of the bar at its very time, the first told apart', () => {
+    metronome.count({ beats: 3, unit: 4 });
+    clock.restart();
+    metronome.isOn = true;
+    wait(2.9, tick);
+    expect(heard.map(([at]) => at - 10)).toEqual([0, 0.5, 1, 1.5, 2, 2.5].map(near));
+    expect(heard.map(([, first]) => first)).toEqual([true, false, false, true, false, false]);
+    metronome.isOn = false;
+    wait(2, tick);
+    expect(heard).toHaveLength(6);
+    // Six counts of an eighth.
+    metronome.count({ beats: 6, unit: 8 });
+    metronome.isOn = true;
+    wait(1.5, tick);
+    expect(heard).toHaveLength(12);
+  });
+
+  it('counts in without being on, and bars begin after it', () => {
+    clock.countIn(4);
+    metronome.clickUntil(clock.firstBeat);
+    wait(1, tick);
+    expect(clock.beatsInBars).toBeCloseTo(-2, 6);
+    wait(2, tick);
+    expect(heard.map(([, first]) => first)).toEqual([true, false, false, false]);
+    expect(metronome.needsClock).toBe(false);
+  });
+
+  it('follows any changes of tempo: no count is left out, doubled or late', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 40, max: 240 }), { maxLength: 12 }), (tempos) => {
+        now = 10;
+        heard = [];
+        due = [];
+        clock = new ShowClock(() => now);
+        metronome = new Metronome(clock, {
+          click: (at, isFirst) => due.push([at, isFirst]),
+          callOff: () => (due = due.filter(([at]) => at <= now)),
+        });
+        clock.restart();
+        const from = clock.beats;
+        metronome.isOn = true;
+        for (const tempo of tempos) {
+          clock.tempo = tempo;
+          wait(0.3, tick);
+        }
+        const passed = Math.floor(clock.beats - from + 1e-9);
+        expect(Math.abs(heard.length - (passed + 1))).toBeLessThanOrEqual(
+          tempos.length > 0 ? 0 : 1,
+        );
+      }),
+    );
+  });
+});
+
+describe('the clock for other devices', () => {
+  it('is 24 ticks a beat, each with its time, and starts with the first beat after a count-in', () => {
+    const sent: [number, number][] = [];
+    const outgoing = new OutgoingClock(clock);
+    expect(outgoing.needsClock).toBe(false);
+    outgoing.followers = [{ send: ([status], at) => sent.push([status, at]) }];
+    clock.countIn(2);
+    outgoing.startAt(clock.firstBeat);
+    wait(1.5, () => outgoing.advance());
+    const start = sent.findIndex(([status]) => status === 0xfa);
+    expect(sent[start][1]).toBeCloseTo(11, 6);
+    expect(sent[start + 1]).toEqual([0xf8, sent[start][1]]);
+    const ticks = sent.filter(([status]) => status === 0xf8).map(([, at]) => at);
+    expect(ticks.filter((at) => at >= 11 - 1e-6 && at < 11.5 - 1e-6)).toHaveLength(24);
+    ticks.slice(1).forEach((at, i) => expect(at - ticks[i]).toBeCloseTo(0.5 / 24, 6));
+    outgoing.stop();
+    expect(sent.at(-1)).toEqual([0xfc, 0]);
+  });
+
+  it('sends no burst when the clock leaps', () => {
+    let sent = 0;
+    const outgoing = new OutgoingClock(clock);
+    outgoing.followers = [{ send: () => sent++ }];
+    wait(0.5, () => outgoing.advance());
+    sent = 0;
+    clock.restart();
+    outgoing.advance();
+    expect(sent).toBeLessThanOrEqual(2);
+  });
+});
+
+describe('four hours of a show', () => {
+  it('end to the frame where the tempo puts them, through every change', () => {
+    let frame = 0;
+    const long = new ShowClock(() => frame / 48_000);
+    let beats = 0;
+    for (let song = 0; song < 60; song++) {
+      const tempo = 60 + ((song * 37) % 121);
+      long.tempo = tempo;
+      frame += 240 * 48_000;
+      beats += (240 * tempo) / 60;
+    }
+    expect(Math.round(long.timeAt(long.beats) * 48_000) - frame).toBe(0);
+    expect(Math.round(((long.beats - beats) * 48_000 * 60) / 120)).toBe(0);
+  });
+});
+
+/** A number that differs in the last digits at most. */
+function near(value: number) {
+  return expect.closeTo(value, 6) as number;
+}

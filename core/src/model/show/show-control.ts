@@ -1,0 +1,131 @@
+import * as z from 'zod';
+import { idSchema, sevenBitSchema } from '../identity.js';
+import { controlMessageSchema } from '../patch/control.js';
+import type { Device } from '../rig/rig.js';
+
+/** What a player moves to have something done to the show: what a control of a patch knows, and messages that bear a number. */
+export const showMessageSchema = z.discriminatedUnion('kind', [
+  ...controlMessageSchema.options,
+  /** One program change, 0–127. */
+  z.strictObject({ kind: z.literal('program'), program: sevenBitSchema }),
+  /** Every program change of a device: its number chooses. */
+  z.strictObject({ kind: z.literal('programs') }),
+  /** Every song select message of a device's port: its number chooses. */
+  z.strictObject({ kind: z.literal('songSelect') }),
+]);
+export type ShowMessage = z.infer<typeof showMessageSchema>;
+
+/** What a press does to the show. */
+export const showActionSchema = z.enum([
+  'nextCue',
+  'previousCue',
+  'nextSong',
+  'previousSong',
+  'tapTempo',
+  'countIn',
+  'stopClock',
+  'click',
+  'transposeUp',
+  'transposeDown',
+  'allNotesOff',
+]);
+
+/** Layers of a patch that can be trimmed by a control, from the first. */
+export const MOST_TRIMMED = 16;
+
+const touched = { deviceId: idSchema, message: showMessageSchema };
+
+/** A pad, key, pedal, knob or message of a device, tied to something of the show. */
+export const showControlSchema = z.discriminatedUnion('action', [
+  z.strictObject({ action: showActionSchema, ...touched }),
+  /** Goes to a cue of a song, or to its beginning. */
+  z.strictObject({
+    action: z.literal('goTo'),
+    ...touched,
+    songId: idSchema,
+    cueId: idSchema.nullable(),
+  }),
+  /** Goes to the song whose number the message bears; a message counts from 0 and numbers from 1. */
+  z.strictObject({ action: z.literal('chooseSong'), ...touched }),
+  /** Trims a layer of whichever patch is played, by its place in it from 0. */
+  z.strictObject({
+    action: z.literal('trim'),
+    ...touched,
+    layer: z
+      .number()
+      .int()
+      .min(0)
+      .max(MOST_TRIMMED - 1),
+  }),
+]);
+export type ShowControl = z.infer<typeof showControlSchema>;
+export type ShowAction = ShowControl['action'];
+
+/** What each action is called where it is chosen. */
+export const ACTION_NAMES: Readonly<Record<ShowAction, string>> = {
+  nextCue: 'Next cue',
+  previousCue: 'Back a cue',
+  nextSong: 'First cue of the next song',
+  previousSong: 'First cue of the song before',
+  goTo: 'Go to',
+  chooseSong: 'Song by its number',
+  tapTempo: 'Tap the tempo',
+  countIn: 'Count in',
+  stopClock: 'Stop the clock',
+  click: 'Click on and off',
+  transposeUp: 'Sound a semitone higher',
+  transposeDown: 'Sound a semitone lower',
+  trim: 'Trim layer',
+  allNotesOff: 'All notes off',
+};
+
+/** Messages that an action can be tied to: a trim is moved, a number is sent, everything else is pressed. */
+export function canTie(action: ShowAction, { kind }: ShowMessage): boolean {
+  if (action === 'trim') return kind === 'controller';
+  const bearsNumber = kind === 'programs' || kind === 'songSelect';
+  return (action === 'chooseSong') === bearsNumber;
+}
+
+/** Two messages of one device that are the same movement, or of which one holds the other. */
+export function sameMessage(a: ShowMessage, b: ShowMessage): boolean {
+  return keyOfMessage(a) === keyOfMessage(b);
+}
+
+function keyOfMessage(message: ShowMessage): string {
+  switch (message.kind) {
+    case 'note':
+      return `note ${message.note}`;
+    case 'controller':
+      return `controller ${message.controller}`;
+    case 'program':
+      return `program ${message.program}`;
+    default:
+      return message.kind;
+  }
+}
+
+/** Where a control is, in a player's words: `pad 4`, `Right pedal`, `Knob box CC 20`, `Lower keys program 3`. */
+export function controlInWords(
+  control: Pick<ShowControl, 'deviceId' | 'message'>,
+  devices: readonly Device[],
+): string {
+  const device = devices.find((d) => d.id === control.deviceId);
+  if (!device) return 'a device that is not in the rig';
+  const { message } = control;
+  switch (message.kind) {
+    case 'program':
+      return `${device.name} program ${message.program + 1}`;
+    case 'programs':
+      return `program changes of ${device.name}`;
+    case 'songSelect':
+      return `song select of ${device.name}`;
+    case 'controller':
+      return device.kind === 'pedal'
+        ? device.name.toLowerCase()
+        : `${device.name} CC ${message.controller}`;
+    case 'note': {
+      const pad = device.kind === 'controlBox' ? device.padNotes.indexOf(message.note) : -1;
+      return pad >= 0 ? `pad ${pad + 1}` : `${device.name} note ${message.note}`;
+    }
+  }
+}

@@ -1,0 +1,215 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import { noteOn, programChange, songSelect } from '../midi/messages.js';
+import { newCue } from '../model/show/cue.js';
+import { USUAL_GOING } from '../model/show/going.js';
+import { songEntry } from '../model/show/show.js';
+import type { ShowControl } from '../model/show/show-control.js';
+import { newSong } from '../model/show/song.js';
+import { COMMAND } from '../sampler/command-ring.js';
+import { steps } from '../setlist/running-order.js';
+import {
+  cues,
+  devices,
+  patchOf,
+  plan,
+  show,
+  SmallShow,
+  song,
+  songs,
+} from '../testing/small-show.js';
+import type { NowPlaying, ShowPlan } from './show-runner.js';
+import { trimAt } from './trim-knobs.js';
+
+const other = { ...newSong('other', 'Other'), number: 9, tempo: 77 };
+const allSongs = new Map([...songs, ['other', other]]);
+const allCues = { ...cues, later: newCue('later', 'other', 0, 'later', 'third') };
+const order = [songEntry('entry', 'song'), songEntry('again', 'other')];
+const planned = (going: Partial<typeof USUAL_GOING> = {}): ShowPlan => ({
+  ...plan,
+  show: { ...show, order, going: { ...USUAL_GOING, ...going } },
+  songs: allSongs,
+  cues: allCues,
+  patches: { ...plan.patches, third: { ...patchOf('third', 'house'), songId: 'other' } },
+  steps: steps(order, allSongs, Object.values(allCues)),
+});
+const place: NowPlaying = {
+  ...{ entryId: 'entry', songId: 'song', cueId: 'one', patchId: 'first' },
+  ...{ soloed: new Set<string>(), asCue: true, showtime: true },
+};
+
+let night: SmallShow;
+let reached: (string | null)[];
+const begin = (controls: ShowControl[] = [], going: Partial<typeof USUAL_GOING> = {}) => {
+  night = new SmallShow(devices, controls);
+  const whole = planned(going);
+  reached = [];
+  night.runner.onStep = ({ cueId }) => reached.push(cueId);
+  night.performance.follow({ ...whole, show: { ...whole.show, controls } }, place);
+};
+const pads = { deviceId: 'pads' } as const;
+const onPad = (note: number) => ({ ...pads, message: { kind: 'note' as const, note } });
+const strike = (note: number) => {
+  night.host.receive('pad port', noteOn(10, note, 100));
+  night.host.receive('pad port', noteOn(10, note, 0));
+};
+
+describe('going through the show', () => {
+  it('is by pads, program changes, song select and a number, whatever they are tied to', () => {
+    begin([
+      { action: 'nextSong', ...onPad(36) },
+      { action: 'goTo', ...onPad(37), songId: 'song', cueId: 'three' },
+      { action: 'chooseSong', ...pads, message: { kind: 'programs' } },
+      { action: 'chooseSong', ...pads, message: { kind: 'songSelect' } },
+      { action: 'previousCue', ...pads, message: { kind: 'program', program: 100 } },
+    ]);
+    strike(36);
+    strike(37);
+    night.host.receive('pad port', programChange(10, 8));
+    night.time = 1;
+    // It is the song’s own number that counts, and the first has none: its place does.
+    night.host.receive('pad port', songSelect(0));
+    night.host.receive('pad port', programChange(10, 100));
+    night.time = 2;
+    expect(night.performance.orders.chooseSong(9)).toBe(true);
+    night.host.receive('pad port', programChange(10, 100));
+    expect(night.performance.orders.chooseSong(5)).toBe(false);
+    // Program changes on another channel are somebody else's.
+    night.host.receive('pad port', programChange(1, 8));
+    expect(reached).toEqual(['later', 'three', 'later', 'one', 'later', 'three']);
+  });
+
+  it('passes over whatever comes within the guard’s time, until the control rests', () => {
+    begin([{ action: 'nextCue', ...onPad(36) }]);
+    for (let blow = 0; blow < 80; blow++) {
+      strike(36);
+      night.time += 0.025;
+    }
+    expect(reached).toEqual(['two']);
+    expect(night.performance.orders.guarded).toBe(79);
+    night.time += 0.15;
+    strike(36);
+    expect(reached).toEqual(['two', 'three']);
+    // Another control in the same moment is meant.
+    expect(night.performance.orders.press('previousCue')).toBe(true);
+    expect(reached).toHaveLength(3);
+  });
+
+  it('stops at the end, or begins anew', () => {
+    begin();
+    const { orders } = night.performance;
+    expect(orders.goTo('other', null)).toBe(true);
+    expect(orders.press('nextCue')).toBe(false);
+    begin([], { atEnd: 'wrap' });
+    night.performance.orders.goTo('other', null);
+    expect(night.performance.orders.press('nextCue')).toBe(true);
+    expect(reached).toEqual(['later', 'one']);
+    expect(night.performance.orders.press('previousSong')).toBe(false);
+  });
+});
+
+describe('in Showtime', () => {
+  const knob: ShowControl = {
+    ...{ action: 'trim', ...pads, layer: 0 },
+    message: { kind: 'controller', controller: 20 },
+  };
+  const turn = (value: number) => night.host.receive('pad port', [0xb9, 20, value]);
+  const levels = () =>
+    night.ofKind(COMMAND.level).map(([, , level]) => Math.round(level * 10) / 10);
+
+  it('a layer is trimmed on top of its cue’s level, in every cue of the song, and nowhere else', () => {
+    begin();
+    levels();
+    night.runner.trim('layer', -3);
+    expect(levels()).toEqual([-9]);
+    night.runner.move(1);
+    expect(levels()).toEqual([-23]);
+    night.performance.orders.goTo('other', null);
+    expect(levels()).toEqual([-6]);
+    night.performance.follow(planned(), { ...place, showtime: false });
+    expect(levels()).toEqual([-6]);
+    expect(night.runner.night.trims).toMatchObject([{ entryId: 'entry', cueId: 'one', by: -3 }]);
+    night.runner.trim('layer', 5);
+    expect(night.runner.night.trims).toHaveLength(1);
+  });
+
+  it('a trim stays when the patch is edited or what is tied moves the level', () => {
+    begin();
+    night.runner.trim('layer', -3);
+    night.stage.moveLayer('layer', 'level', -10);
+    expect(levels().slice(-1)).toEqual([-13]);
+    night.runner.trim('layer', 2);
+    expect(levels()).toEqual([-8]);
+  });
+
+  it('a knob takes a trim over where it stands, and 0 dB is its middle', () => {
+    begin([knob]);
+    expect([0, 64, 127].map(trimAt)).toEqual([-24, 0, 12]);
+    turn(10);
+    expect(night.runner.trimOf('layer')).toBe(0);
+    turn(80);
+    expect(night.runner.trimOf('layer')).toBeCloseTo(3, 1);
+    turn(32);
+    expect(night.runner.trimOf('layer')).toBe(-12);
+    expect(levels().at(-1)).toBe(-18);
+  });
+
+  it('a song is transposed for the night, and its tempo tapped, until another song comes', () => {
+    begin();
+    const { orders } = night.performance;
+    const start = () => {
+      night.commands();
+      night.host.receive('upper port', noteOn(1, 60, 100));
+      return night.ofKind(COMMAND.start).at(-1)?.[6];
+    };
+    expect(start()).toBe(62);
+    orders.press('transposeDown');
+    night.time = 1;
+    expect(start()).toBe(61);
+    for (const tap of [0, 0.5, 1, 1.5]) {
+      night.time = 10 + tap;
+      orders.press('tapTempo');
+    }
+    expect(night.player.clock.tempo).toBe(120);
+    night.runner.move(1);
+    expect([night.player.clock.tempo, start()]).toEqual([120, 61]);
+    orders.goTo('other', null);
+    expect([night.player.clock.tempo, start()]).toEqual([77, 60]);
+    orders.goTo('song', null);
+    expect(night.player.clock.tempo).toBe(120);
+    expect(song.tempo).not.toBe(120);
+  });
+});
+
+describe('keeping time', () => {
+  it('a leader’s tempo counts for more than the song’s, and the song’s again when it is gone', () => {
+    begin([], { clock: { ...USUAL_GOING.clock, leader: 'pad port' } });
+    for (let tick = 0; tick < 120; tick++) {
+      night.time = 5 + (tick * 60) / 140 / 24;
+      night.host.receive('pad port', [0xf8]);
+    }
+    expect(night.player.clock.tempo).toBeCloseTo(140, 3);
+    night.performance.orders.goTo('other', null);
+    expect(night.player.clock.tempo).toBeCloseTo(140, 3);
+    expect(night.performance.needsClock).toBe(true);
+    night.time += 1;
+    night.performance.advance();
+    expect(night.performance.timekeeping.leading.now).toBe('lost');
+    night.time += 1;
+    night.performance.orders.goTo('song', null);
+    expect(night.player.clock.tempo).toBe(song.tempo);
+  });
+
+  it('a count-in clicks a bar, then those who follow are started', () => {
+    begin([], { clock: { ...USUAL_GOING.clock, followers: ['module port'] } });
+    night.performance.orders.press('countIn');
+    for (let tick = 0; tick < 800; tick++) {
+      night.time += 0.004;
+      night.performance.advance();
+    }
+    expect(night.clicks).toHaveLength(4);
+    const started = night.sent.findIndex(([status]) => status === 0xfa);
+    const before = night.sent.slice(0, started).filter(([status]) => status === 0xf8);
+    expect(before.length).toBeGreaterThanOrEqual(95);
+    expect(night.performance.timekeeping.countsIn).toBe(false);
+  });
+});

@@ -33,6 +33,20 @@ export default defineConfig(
     },
   },
   {
+    // The service worker, which is served as it is.
+    files: ['web/public/*.js'],
+    languageOptions: {
+      sourceType: 'script',
+      globals: {
+        self: 'readonly',
+        URL: 'readonly',
+        caches: 'readonly',
+        Response: 'readonly',
+        importScripts: 'readonly',
+      },
+    },
+  },
+  {
     files: ['**/*.ts'],
     extends: [...tseslint.configs.recommendedTypeChecked],
     languageOptions: {

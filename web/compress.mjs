@@ -7,6 +7,12 @@ const FOLDER = 'dist/web/browser';
 /** Bytes below which compressing gains nothing. */
 const WORTH_IT = 1024;
 
+// The document bears another number with every answer, so the service worker cannot know it by its hash; what it needs, it can.
+const manifest = join(FOLDER, 'ngsw.json');
+const kept = JSON.parse(readFileSync(manifest, 'utf8'));
+delete kept.hashTable['/index.html'];
+writeFileSync(manifest, JSON.stringify(kept));
+
 for (const name of readdirSync(FOLDER, { recursive: true })) {
   const file = join(FOLDER, name);
   if (!/\.(js|css|html|svg|json)$/.test(name) || statSync(file).size < WORTH_IT) continue;

@@ -7,6 +7,7 @@ import { tracedDrag, WORK } from './frames.js';
 import { measureOnsets } from './onsets.js';
 import { comparePlayers } from './players.js';
 import { serve, visitor } from './serving.js';
+import { measureShowtime } from './showtime.js';
 import { quantile, type Result } from './table.js';
 import { measureWriting } from './writing.js';
 
@@ -41,6 +42,7 @@ export async function measureBrowser(): Promise<Result[]> {
     results.push(...(await measureOnsets(page)));
     await page.context().close();
     results.push(...(await measureWriting(browser)));
+    results.push(...(await measureShowtime(browser)));
     return results;
   } finally {
     await browser.close();

@@ -1,3 +1,5 @@
+import type { IncomingMessage, ServerResponse } from 'node:http';
+
 /** A server that the tests of a worker visit. */
 export interface TestServer {
   /** Where it answers, without a slash at the end. */
@@ -11,6 +13,8 @@ export interface ServerParts {
   port: number;
   /** A database filled with the demo, which is copied and not touched. */
   template: string;
+  /** Answers in place of the application where it gives true. */
+  answer?: (request: IncomingMessage, response: ServerResponse) => boolean;
 }
 
 /** Name of the database in its folder. */

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { test as base, chromium, type BrowserContext, type Page } from '@playwright/test';
+import { openAlone } from './alone.js';
 import { Desk } from './desk.js';
 import { Ear, giveEar } from './ear.js';
 import { fillTemplate, startInside } from './inner-server.js';
@@ -17,6 +18,18 @@ const PROFILES = join(
   dirname(fileURLToPath(import.meta.url)),
   '../../node_modules/.cache/pentachord-e2e',
 );
+
+/** How far the ports of browsers of their own lie from the others. */
+const OWN_PORTS = 20;
+
+/** A browser of its own, and where a server for it has to be. */
+interface Alone {
+  context: BrowserContext;
+  page: Page;
+  origin: string;
+  port: number;
+  template: string;
+}
 
 /** Where all tests of a worker live, one after the other: a browser profile with its page, an address, a filled database. */
 interface Home {
@@ -40,6 +53,8 @@ function forgetPlayer(cookie: string): void {
   for (const key of Object.keys(localStorage))
     if (key !== 'pentachord machine') localStorage.removeItem(key);
   localStorage.setItem(cookie, run);
+  // Asked for before the page opens it, so that it is empty when it does.
+  indexedDB.deleteDatabase('pentachord desk');
 }
 
 /** Tests against the real application: a server of their own, the desk, and the stand-in rig. */
@@ -53,6 +68,8 @@ export const test = base.extend<
     rig: Rig;
     ear: Ear;
     problems: string[];
+    /** A browser of its own, with its service worker, and an address that is only its own. */
+    alone: Alone;
   },
   { home: Home }
 >({
@@ -69,6 +86,8 @@ export const test = base.extend<
       const context = await chromium.launchPersistentContext(profile, {
         ...launchOptions,
         viewport,
+        // What the build has made is tested, not what an earlier one left behind; tests that need it have a browser of their own.
+        serviceWorkers: 'block',
       });
       await context.addInitScript(forgetPlayer, RUN);
       await context.addInitScript(giveEar);
@@ -125,6 +144,16 @@ export const test = base.extend<
     },
     { auto: true },
   ],
+  alone: async ({ home }, use, { parallelIndex, project }) => {
+    const port = home.port + OWN_PORTS;
+    const origin = `http://127.0.0.1:${port}`;
+    const { launchOptions, viewport } = project.use;
+    const profile = join(PROFILES, `alone-${parallelIndex}`);
+    const opened = await openAlone({ profile, origin, launchOptions, viewport });
+    opened.page.setDefaultTimeout(project.use.actionTimeout ?? 0);
+    await use({ ...opened, origin, port, template: home.templates.demo });
+    await opened.context.close();
+  },
   desk: async ({ page, server }, use) => {
     await use(await Desk.visit(page, server.origin));
   },

@@ -2,6 +2,7 @@ import { sendDamagedBodies } from './damaged-bodies.js';
 import { editAtRandom } from './editing-at-random.js';
 import { print } from './finding.js';
 import { flipBits } from './flipped-bits.js';
+import { playFourHours } from './four-hours.js';
 import { killWhileSaving } from './kills.js';
 import { askPatches } from './patches.js';
 import { playAtRandom } from './playing.js';
@@ -18,6 +19,7 @@ const holds = [
   print(playAtRandom(Math.round(1_000_000 * share))),
   print(askPatches(Math.round(100_000 * share))),
   print(playTwoHours(7200 * share)),
+  print(playFourHours(14_400 * share)),
   print(await sendDamagedBodies(Math.ceil(12_000 * share))),
   print(await flipBits(Math.ceil(100 * share))),
   print(await killWhileSaving(Math.ceil(300 * share))),

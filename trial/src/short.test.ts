@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import { sendDamagedBodies } from './damaged-bodies.js';
 import { flipBits } from './flipped-bits.js';
+import { playFourHours } from './four-hours.js';
 import { askPatches } from './patches.js';
 import { playAtRandom } from './playing.js';
 import { playTwoHours } from './two-hours.js';
@@ -20,6 +21,10 @@ it('balances and mends patches as it says', () => {
 it('lets nothing beyond full scale out', () => {
   const [, loudest] = playTwoHours(5);
   expect(broken([loudest])).toEqual([]);
+});
+
+it('keeps time to the frame through changes of tempo, for itself and for others', () => {
+  expect(broken(playFourHours(400))).toEqual([]);
 });
 
 it('answers no damaged body with a mistake of its own, and changes nothing it refuses', async () => {

@@ -53,6 +53,8 @@ export type ValueOf<K extends Kind> = z.infer<(typeof savedSchemas)[K]>['value']
 
 /** The repertoire, and every show and rig. */
 export const repertoireSchema = z.strictObject({
+  /** Name of the database, made with it. */
+  database: z.string().min(1).max(64),
   rigs: z.array(savedSchemas.rigs),
   shows: z.array(savedSchemas.shows),
   devices: z.array(savedSchemas.devices),

@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { noteOn, programChange, songSelect } from '../midi/messages.js';
 import { newCue } from '../model/show/cue.js';
 import { USUAL_GOING } from '../model/show/going.js';

@@ -57,7 +57,7 @@ export class Performance {
     this.orders = new ShowOrders({ player, runner: this.runner, timekeeping, now });
     this.host = new PlayerHost({
       player,
-      act: (control, value) => this.orders.carryOut(control, value),
+      act: (control, value, time) => this.orders.carryOut(control, value, time),
       tied: (deviceId, status, data1, data2) => tied.message(deviceId, status, data1, data2),
       clock: (port, status, data1, data2, time) =>
         timekeeping.message(port, status, data1, data2, time),

@@ -181,7 +181,7 @@ export class PlayerHost {
     last.data1 = data1;
     last.data2 = data2;
     if (device >= 0 && this.learnt(this.devices[device].id, status, data1, data2)) return;
-    const used = this.actions.take(port, status, data1, data2);
+    const used = this.actions.take(port, status, data1, data2, this.time);
     if (device < 0) return;
     if (used) {
       this.letGo(device, status, data1, data2);
@@ -196,7 +196,7 @@ export class PlayerHost {
   private songSelected(port: string, song: number): void {
     const device = this.devices.find((d) => d.port === port && d.kind !== 'module');
     if (device && this.learnt(device.id, SONG_SELECT, song, 0)) return;
-    this.actions.take(port, SONG_SELECT, song, 0);
+    this.actions.take(port, SONG_SELECT, song, 0, this.time);
   }
 
   /** Tells a struck key as the layers hear it, after its keyboard's own octave shift and touch. */

@@ -8,6 +8,7 @@ import {
 } from '../midi/messages.js';
 import type { Device } from '../model/rig/rig.js';
 import type { ShowControl, ShowMessage } from '../model/show/show-control.js';
+import type { Seconds } from '../units/times.js';
 
 /** A show control with the port and channel it listens on. */
 interface ReadyControl {
@@ -21,8 +22,11 @@ interface ReadyControl {
   down: boolean;
 }
 
-/** Carries a control out: how hard it was struck, how far it was moved, or the number that came with it. */
-export type ShowAct = (control: ShowControl, value: number) => void;
+/**
+ * Carries a control out: how hard it was struck, how far it was moved, or the number that came with it; and when that was, in
+ * seconds.
+ */
+export type ShowAct = (control: ShowControl, value: number, time: Seconds) => void;
 
 /** Pads, keys, pedals, knobs and messages that do something to the show: what they send reaches no layer. */
 export class ShowActions {
@@ -44,8 +48,8 @@ export class ShowActions {
     });
   }
 
-  /** Carries a show control out; true when the message was one and is used up. */
-  take(port: string, status: number, data1: number, data2: number): boolean {
+  /** Carries a show control out; true when the message was one and is used up. `time` is when it came. */
+  take(port: string, status: number, data1: number, data2: number, time: Seconds): boolean {
     const isSystem = status >= 0xf0;
     const high = isSystem ? status : status & 0xf0;
     const kind = high === NOTE_OFF ? NOTE_ON : high;
@@ -55,24 +59,30 @@ export class ShowActions {
       if (ready.kind !== kind || (ready.number !== data1 && ready.number >= 0)) continue;
       if (ready.port !== port || ready.channel !== channel) continue;
       used = true;
-      this.carryOut(ready, high, data1, data2);
+      this.carryOut(ready, high, data1, data2, time);
     }
     return used;
   }
 
-  private carryOut(ready: ReadyControl, kind: number, data1: number, data2: number): void {
+  private carryOut(
+    ready: ReadyControl,
+    kind: number,
+    data1: number,
+    data2: number,
+    time: Seconds,
+  ): void {
     const { control } = ready;
     if (kind === PROGRAM_CHANGE || kind === SONG_SELECT) {
-      this.act(control, data1);
+      this.act(control, data1, time);
       return;
     }
     if (control.action === 'trim') {
-      this.act(control, data2);
+      this.act(control, data2, time);
       return;
     }
     const pressed = kind === CONTROL_CHANGE ? data2 >= 64 : kind === NOTE_ON && data2 > 0;
     // Only the way down acts; a sweeping pedal sends many values on it.
-    if (pressed && !ready.down) this.act(control, data2);
+    if (pressed && !ready.down) this.act(control, data2, time);
     ready.down = pressed;
   }
 }

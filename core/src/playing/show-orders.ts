@@ -37,15 +37,15 @@ export class ShowOrders {
     return this.passedOver;
   }
 
-  /** Carries a control out; `value` is how far it was moved, or the number that came with it. */
-  carryOut(control: ShowControl, value: number): void {
+  /** Carries a control out; `value` is how far it was moved, or the number that came with it, `time` when it was. */
+  carryOut(control: ShowControl, value: number, time: Seconds): void {
     const { runner } = this.parts;
     switch (control.action) {
       case 'goTo':
-        this.goTo(control.songId, control.cueId);
+        this.goTo(control.songId, control.cueId, time);
         break;
       case 'chooseSong':
-        this.chooseSong(value + 1);
+        this.chooseSong(value + 1, time);
         break;
       case 'trim': {
         if (runner.current?.id !== this.patchId) this.knobs.letGo();
@@ -56,13 +56,13 @@ export class ShowOrders {
         break;
       }
       default:
-        this.press(control.action);
+        this.press(control.action, time);
     }
   }
 
   /** Carries a press out; false when the guard has passed it over or there is nothing to do. */
-  press(action: Press): boolean {
-    if (!UNGUARDED.has(action) && !this.isHeard(action)) return false;
+  press(action: Press, time = this.parts.now()): boolean {
+    if (!UNGUARDED.has(action) && !this.isHeard(action, time)) return false;
     const { player, runner, timekeeping } = this.parts;
     switch (action) {
       case 'nextCue':
@@ -74,7 +74,7 @@ export class ShowOrders {
       case 'previousSong':
         return runner.moveSong(-1);
       case 'tapTempo': {
-        const tempo = timekeeping.tap(this.parts.now());
+        const tempo = timekeeping.tap(time);
         if (tempo === null || !timekeeping.leading.isFree) return false;
         runner.setTempo(tempo);
         return true;
@@ -98,17 +98,16 @@ export class ShowOrders {
   }
 
   /** Goes to a cue of a song, or to its first step; false when it is not in the show. */
-  goTo(songId: string, cueId: string | null): boolean {
-    return this.isHeard(`${songId} ${cueId}`) && this.parts.runner.goTo(songId, cueId);
+  goTo(songId: string, cueId: string | null, time = this.parts.now()): boolean {
+    return this.isHeard(`${songId} ${cueId}`, time) && this.parts.runner.goTo(songId, cueId);
   }
 
   /** Goes to the song of a number; false when there is none. */
-  chooseSong(number: number): boolean {
-    return this.isHeard(`song ${number}`) && this.parts.runner.chooseSong(number);
+  chooseSong(number: number, time = this.parts.now()): boolean {
+    return this.isHeard(`song ${number}`, time) && this.parts.runner.chooseSong(number);
   }
 
-  private isHeard(what: string): boolean {
-    const now = this.parts.now();
+  private isHeard(what: string, now: Seconds): boolean {
     const before = this.pressed.get(what) ?? -Infinity;
     this.pressed.set(what, now);
     const heard = now - before >= this.parts.runner.guardSeconds;

@@ -4,7 +4,7 @@ import { EVEN_TOUCH } from '../touch/touch.js';
 import { underHands } from './hands.js';
 
 describe('what lies under the hands', () => {
-  it('says where each layer lies and how it is reached, and leaves out what cannot be heard', () => {
+  it('says where each layer lies and how it is reached, what is muted, and leaves out what hears other keyboards', () => {
     const patch = compiled([
       layer('bass', { keys: keys(0, 54), transpose: -12 }),
       layer('soft', { keys: keys(57, 127), velocities: velocities(1, 92) }),
@@ -22,6 +22,7 @@ describe('what lies under the hands', () => {
       ['hard', 57, 103, 'when you dig in'],
       ['swelling', 69, 103, 'swells in from A4 · sounds 7 semitones up'],
       ['dug in', 28, 103, 'when you dig in'],
+      ['muted', 28, 103, 'muted'],
     ]);
   });
 

@@ -1,4 +1,5 @@
 import type { Keyboard } from '../model/rig/rig.js';
+import { TREATMENT_NAMES } from '../model/patch/treatment.js';
 import { noteName, type MiddleC } from '../pitch/note-names.js';
 import { intersection, type Span } from '../range/range.js';
 import { lowestSounding } from '../touch/touch.js';
@@ -12,13 +13,15 @@ export interface UnderHand {
   keys: Span;
   /** Such as “when you dig in · sounds an octave down”; empty for a layer that is simply there. */
   words: string;
+  /** True for one that a cue or the patch has muted: it lies there and is not heard. */
+  muted: boolean;
 }
 
 /** Velocity from which, and up to which, a layer counts as one for soft or for strong playing. */
 const STRONG_FROM = 50;
 const SOFT_UP_TO = 110;
 
-/** What lies under the hands on one keyboard, in the order of the layers. Layers that cannot be heard are left out. */
+/** What lies under the hands on one keyboard, in the order of the layers. Muted ones are told as such. */
 export function underHands(
   patch: CompiledPatch,
   keyboard: Keyboard,
@@ -30,9 +33,12 @@ export function underHands(
   const ground = { low: keyboard.lowestKey + shift, high: keyboard.highestKey + shift };
   const found: UnderHand[] = [];
   for (const layer of patch.layers) {
-    if (!hears(layer, device, keyboard.channel) || layer.muted || layer.soloedOut) continue;
+    if (!hears(layer, device, keyboard.channel) || layer.soloedOut) continue;
     const keys = intersection({ low: layer.keyLow, high: layer.keyHigh }, ground);
-    if (keys) found.push({ layer, keys, words: layerInWords(layer, keys, ground, middleC) });
+    if (!keys) continue;
+    const { muted } = layer;
+    const words = muted ? 'muted' : layerInWords(layer, keys, ground, middleC);
+    found.push({ layer, keys, words, muted });
   }
   return found;
 }
@@ -51,7 +57,21 @@ function layerInWords(layer: CompiledLayer, keys: Span, ground: Span, middleC: M
     words.push(`fades out to ${noteName(keys.high, middleC)}`);
   const transposed = ownTranspositionInWords(source.transpose);
   if (transposed) words.push(transposed);
+  for (const treatment of layer.treatments)
+    if (treatment.on)
+      words.push(
+        treatment.kind === 'doubling'
+          ? `doubled ${doubledInWords(treatment.octaves)}`
+          : TREATMENT_NAMES[treatment.kind].toLowerCase(),
+      );
   return words.join(' · ');
+}
+
+function doubledInWords(octaves: number): string {
+  const direction = octaves > 0 ? 'up' : 'down';
+  return Math.abs(octaves) === 1
+    ? `an octave ${direction}`
+    : `${Math.abs(octaves)} octaves ${direction}`;
 }
 
 /** A layer's own transposition in words; the song's is told once, for all. */

@@ -6,9 +6,13 @@ import {
   type PlayedSong,
   type Trim,
 } from '../model/show/night.js';
+import type { Patch } from '../model/patch/patch.js';
+import type { Cue } from '../model/show/cue.js';
 import { shiftOfSong, type Song } from '../model/show/song.js';
 import { songShift, type MusicalKey } from '../pitch/musical-keys.js';
+import { LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
 import type { BeatsPerMinute } from '../units/times.js';
+import { withCue } from './recall.js';
 
 /** A layer as a trim knows it. */
 export type TrimmedLayer = Omit<Trim, 'by' | 'cueId'>;
@@ -30,6 +34,13 @@ export function trimmed(night: Night, trim: Trim): Night {
 
 function sameLayer(a: TrimmedLayer, b: TrimmedLayer): boolean {
   return a.entryId === b.entryId && a.patchId === b.patchId && a.layerId === b.layerId;
+}
+
+/** The level that a trimmed layer has in a cue with its trim, dB; null when the cue plays no such layer. */
+export function levelWithTrim(trim: Trim, cue: Cue, patch: Patch): number | null {
+  if (cue.patchId !== patch.id || trim.patchId !== patch.id) return null;
+  const layer = withCue(patch, cue).layers.find(({ id }) => id === trim.layerId);
+  return layer ? Math.max(SILENCE_DB, Math.min(LOUDEST_DB, layer.level + trim.by)) : null;
 }
 
 /** What is moved in a song's place of the night. */

@@ -51,14 +51,17 @@ export function servePages(app: Express, pages: string): void {
 
 /** The application’s document. Its style elements bear a number used once, so that no others are let in. */
 function application(index: string): RequestHandler {
-  return (_request, response) => {
+  return (request, response) => {
     const nonce = randomBytes(16).toString('base64');
     const policy = response.getHeader('Content-Security-Policy');
     response.setHeader(
       'Content-Security-Policy',
       String(policy).replace("style-src-elem 'self'", `style-src-elem 'self' 'nonce-${nonce}'`),
     );
-    response.setHeader('Cache-Control', 'no-cache');
+    // The service worker alone asks for it by this name. It keeps it with its headers as long as its version lasts, and no
+    // other store does.
+    const isKept = request.path === '/index.html';
+    response.setHeader('Cache-Control', isKept ? 'no-store, max-age=31536000' : 'no-cache');
     response.type('html').send(readFileSync(index, 'utf8').replaceAll('nonce-of-this-page', nonce));
   };
 }

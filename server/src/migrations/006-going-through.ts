@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { Knex } from 'knex';
 
 /** How every show was gone through before one could say so. */
@@ -12,7 +13,10 @@ const USUAL = JSON.stringify({
   },
 });
 
-/** Shows say how they are gone through and what keeps time; songs may bear a number of their own. Checksums are made anew. */
+/**
+ * Shows say how they are gone through and what keeps time; songs may bear a number of their own; the database has a name, by
+ * which a browser knows what it has kept of it. Checksums are made anew.
+ */
 export async function up(knex: Knex): Promise<void> {
   await knex.schema.alterTable('songs', (table) => {
     table.integer('number');
@@ -20,6 +24,10 @@ export async function up(knex: Knex): Promise<void> {
   await knex.schema.alterTable('shows', (table) => {
     table.text('going').notNullable().defaultTo(USUAL);
   });
+  await knex.schema.createTable('about', (table) => {
+    table.text('database').notNullable();
+  });
+  await knex('about').insert({ database: randomUUID() });
   await knex('songs').update({ checksum: null });
   await knex('shows').update({ checksum: null });
 }
@@ -27,10 +35,9 @@ export async function up(knex: Knex): Promise<void> {
 /** Takes it back, and with it the controls that nobody knew before. */
 export async function down(knex: Knex): Promise<void> {
   const known = new Set(['nextCue', 'previousCue', 'allNotesOff']);
-  const shows = (await knex('shows').select('id', 'controls')) as {
-    id: string;
-    controls: string;
-  }[];
+  const shows = await knex.raw<{ id: string; controls: string }[]>(
+    'select id, controls from shows',
+  );
   for (const { id, controls } of shows) {
     const all = JSON.parse(controls) as { action: string; message: { kind: string } }[];
     const kept = all.filter(
@@ -41,6 +48,7 @@ export async function down(knex: Knex): Promise<void> {
       .where({ id })
       .update({ controls: JSON.stringify(kept), checksum: null });
   }
+  await knex.schema.dropTable('about');
   // Not by rebuilding the tables: what points to their rows would go with the old ones.
   await knex.raw('alter table shows drop column going');
   await knex.raw('alter table songs drop column number');

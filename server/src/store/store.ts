@@ -133,7 +133,11 @@ export class Store {
   async repertoire(): Promise<Repertoire> {
     return this.knex.transaction(async (transaction) => {
       const all = <K extends Kind>(kind: K) => this.read(kind, () => undefined, transaction);
+      const [{ database }] = await transaction.raw<{ database: string }[]>(
+        'select database from about',
+      );
       return withoutLoose({
+        database,
         rigs: await all('rigs'),
         shows: await all('shows'),
         devices: await all('devices'),

@@ -1,11 +1,17 @@
-import { type ApplicationConfig, provideBrowserGlobalErrorListeners } from '@angular/core';
+import {
+  type ApplicationConfig,
+  isDevMode,
+  provideBrowserGlobalErrorListeners,
+} from '@angular/core';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
+import { provideServiceWorker } from '@angular/service-worker';
 import { routes } from './app.routes';
 import * as loadingEffects from './state/loading/loading.effects';
 import * as undoEffects from './state/editing/undo.effects';
 import * as goneEffects from './state/session/gone.effects';
+import * as keepingEffects from './state/keeping/keeping.effects';
 import * as machineEffects from './state/machine/machine.effects';
 import { rememberPlace, restorePlace } from './state/session/bookmark';
 import * as playingEffects from './state/session/playing.effects';
@@ -17,6 +23,10 @@ export const appConfig: ApplicationConfig = {
     provideBrowserGlobalErrorListeners(),
     provideRouter(routes, withComponentInputBinding()),
     provideStore(reducers, { metaReducers }),
+    provideServiceWorker('show-worker.js', {
+      enabled: !isDevMode(),
+      registrationStrategy: 'registerWhenStable:10000',
+    }),
     provideEffects(
       loadingEffects,
       savingEffects,
@@ -24,6 +34,7 @@ export const appConfig: ApplicationConfig = {
       machineEffects,
       undoEffects,
       goneEffects,
+      keepingEffects,
       { restorePlace, rememberPlace },
     ),
   ],

@@ -48,6 +48,11 @@ export const routes: Routes = [
         loadComponent: () => import('./sounds/sounds-view').then((m) => m.SoundsView),
       },
       {
+        path: 'controls',
+        title: 'Controls · Pentachord',
+        loadComponent: () => import('./controls/controls-view').then((m) => m.ControlsView),
+      },
+      {
         path: 'backups',
         title: 'Backups · Pentachord',
         loadComponent: () => import('./backups/backups-view').then((m) => m.BackupsView),

@@ -5,6 +5,7 @@ import { NavigationEnd, Router, RouterLink, RouterOutlet } from '@angular/router
 import { Store } from '@ngrx/store';
 import { filter, map } from 'rxjs';
 import { Live } from './live/live';
+import { DeskCopy } from './state/keeping/desk-copy';
 import { loading } from './state/loading/loading';
 import type { AppState } from './state/reducers';
 import { selectLoading, selectSavingState } from './state/selectors';
@@ -35,6 +36,7 @@ import { selectLoading, selectSavingState } from './state/selectors';
 export class App {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly live = inject(Live);
+  private readonly copy = inject(DeskCopy);
   protected readonly state = this.store.selectSignal(selectLoading);
   private readonly saving = this.store.selectSignal(selectSavingState);
 
@@ -61,6 +63,8 @@ export class App {
   }
 
   protected leave(event: BeforeUnloadEvent): void {
-    if (this.saving().state !== 'saved') event.preventDefault();
+    // What is not saved yet is kept in this browser; only where it keeps nothing would it be lost.
+    const isKept = this.copy.problem() === '' && !this.copy.isWriting;
+    if (this.saving().state !== 'saved' && !isKept) event.preventDefault();
   }
 }

@@ -1,12 +1,8 @@
 import { Injectable } from '@angular/core';
 import type { StandInModule } from '@pentachord/core/midi';
-import type { Device, ShowControl, Sound } from '@pentachord/core/model';
+import type { Device, Sound } from '@pentachord/core/model';
 import {
-  Player,
-  PlayerHost,
-  ShowRunner,
-  Stage,
-  TiedControls,
+  Performance,
   type NowPlaying,
   type OutPort,
   type ShowPlan,
@@ -23,12 +19,19 @@ const now = () => performance.now() / 1000;
 /** Milliseconds after a step until its neighbours are worked out. */
 const READY_AFTER = 50;
 
+/** How far the sounds of a show are. */
+export interface Fetched {
+  of: number;
+  made: number;
+  /** Names of those that are still to come, and of those that cannot be made. */
+  coming: string[];
+  failed: string[];
+}
+
 /**
  * Everything that sounds, wired together once:
  *
- * ports ─► host ─► player ─► stage ─► audio engine, outgoing ports
- *            ├─ show actions ─► runner ─┤
- *            └─ tied controls ──────────┘
+ * ports ─► performance (the core's live path) ─► audio engine, outgoing ports
  */
 @Injectable({ providedIn: 'root' })
 export class Live {
@@ -36,45 +39,32 @@ export class Live {
   readonly sounds = new HouseSoundLoader((slot, sound) => this.audio.load(slot, sound));
   readonly midi = new WebMidiPorts();
   private devices: readonly Device[] = [];
-  private controls: readonly ShowControl[] = [];
   private readonly outPorts = new Map<string, OutPort>();
   private module = this.newModule();
-  readonly stage = new Stage({
+  private readonly performance: Performance = new Performance({
     commands: this.audio.commands,
     frameAt: (time) => this.audio.frameAt(time),
     now,
     slotOf: (recipe) => this.sounds.slotOf(recipe),
     targetOf: (sound) => this.targetOf(sound),
     setEffects: (effects) => this.audio.setEffects(effects, this.player.clock.tempo),
+    clockPort: (name) => this.outPort(name),
+    clicks: this.audio.clicks,
   });
-  readonly player = new Player(this.stage, now);
-  private readonly tied: TiedControls = new TiedControls({
-    moveLayer: (layerId, parameter, value) => this.stage.moveLayer(layerId, parameter, value),
-    moveSound: (soundId, part, value) => this.stage.moveSound(soundId, part, value),
-    isOn: (target) => this.runner.isOn(target),
-    switchTo: (target, on) => this.runner.switchTo(target, on),
-    untied: (target) => {
-      if (target.kind === 'treatment') this.player.letGoOf(target.treatmentId);
-    },
-  });
-  readonly runner: ShowRunner = new ShowRunner(this.player, this.stage, this.tied);
-  readonly host = new PlayerHost({
-    player: this.player,
-    act: (action) => {
-      if (action === 'nextCue') this.move(1);
-      else if (action === 'previousCue') this.move(-1);
-      else this.player.allNotesOff();
-    },
-    tied: (deviceId, status, data1, data2) => this.tied.message(deviceId, status, data1, data2),
-    now,
-  });
+  readonly stage = this.performance.stage;
+  readonly player = this.performance.player;
+  readonly runner = this.performance.runner;
+  readonly host = this.performance.host;
+  readonly orders = this.performance.orders;
+  readonly timekeeping = this.performance.timekeeping;
   private readonly ticker = new Ticker(() => {
     this.audio.compareClocks();
-    this.player.advance();
-    this.stage.advance();
-    return this.needsClock;
+    this.performance.advance();
+    return this.performance.needsClock;
   });
 
+  /** Sounds of the show. */
+  private wanted: ReadonlySet<Sound> = new Set();
   private readyTimer: ReturnType<typeof setTimeout> | undefined;
   private opened = false;
   private tellOpen: () => void = () => undefined;
@@ -106,6 +96,7 @@ export class Live {
     this.midi.onOutputs = () => {
       this.stage.forgetOutside();
       this.outPorts.clear();
+      this.timekeeping.tellFollowers();
       this.runner.playAnew();
     };
     this.waiting?.();
@@ -119,10 +110,15 @@ export class Live {
     this.tickIfNeeded();
   }
 
-  /** Goes on by one step of the show, or back. */
-  move(by: 1 | -1): void {
-    this.runner.move(by);
+  /** Has something done to the show from the screen or the computer's keys; what it gives back says whether it was. */
+  order(work: (orders: Performance['orders']) => boolean): boolean {
+    const done = work(this.orders);
     this.tickIfNeeded();
+    return done;
+  }
+
+  /** To be called after every step, whoever has asked for it: works its neighbours out. */
+  stepped(): void {
     this.readySoon();
   }
 
@@ -134,8 +130,8 @@ export class Live {
 
   /** Turns sound on and asks for real keyboards; to be called from a click or key press. */
   async start(): Promise<void> {
-    await this.audio.start();
-    await this.midi.connect();
+    // A browser that holds sound back does not answer before the first touch; devices are there before it.
+    await Promise.all([this.audio.start(), this.midi.connect()]);
   }
 
   /** Follows the desk. */
@@ -144,12 +140,9 @@ export class Live {
       this.waiting = () => this.follow(plan, place);
       return;
     }
-    if (plan.devices !== this.devices || plan.show.controls !== this.controls) {
-      this.devices = plan.devices;
-      this.controls = plan.show.controls;
-      this.host.setRig(plan.devices, plan.show.controls);
-    }
-    this.runner.follow(plan, place);
+    this.devices = plan.devices;
+    this.audio.clicks.set(plan.show.going.clock.click);
+    this.performance.follow(plan, place);
     this.tickIfNeeded();
     this.readySoon();
     this.fetchSounds(plan);
@@ -158,6 +151,19 @@ export class Live {
   /** Has every house sound of the library made, for trying them out. */
   fetchLibrary(sounds: Iterable<Sound>): void {
     for (const { origin } of sounds) if (origin.kind === 'house') this.sounds.slotOf(origin.recipe);
+  }
+
+  /** How far the sounds of the show are, and which of them are missing, by name. */
+  get fetched(): Fetched {
+    const found: Fetched = { of: 0, made: 0, coming: [], failed: [] };
+    for (const { name, origin } of this.wanted) {
+      if (origin.kind !== 'house') continue;
+      found.of++;
+      const state = this.sounds.stateOf(origin.recipe);
+      if (state === 'made') found.made++;
+      else found[state].push(name);
+    }
+    return found;
   }
 
   /** Has every sound of the show made, those of the patch being played first. */
@@ -169,20 +175,20 @@ export class Live {
     const own = this.runner.current?.layers.map((l) => recipeOf(l.librarySoundId)) ?? [];
     this.sounds.prefer(new Set(own.filter((recipe) => recipe !== null)));
     const songs = new Set(plan.steps.map(({ songId }) => songId));
+    const wanted = new Set<Sound>();
     for (const patch of Object.values(plan.patches))
       if (songs.has(patch.songId) || patch.id === this.runner.current?.id)
         for (const { librarySoundId } of patch.sounds) {
           const recipe = recipeOf(librarySoundId);
           if (recipe) this.sounds.slotOf(recipe);
+          const sound = plan.sounds.get(librarySoundId);
+          if (sound) wanted.add(sound);
         }
-  }
-
-  private get needsClock(): boolean {
-    return this.player.needsClock || this.stage.needsClock;
+    this.wanted = wanted;
   }
 
   private tickIfNeeded(): void {
-    if (this.needsClock) this.ticker.start();
+    if (this.performance.needsClock) this.ticker.start();
   }
 
   private targetOf(sound: Sound) {

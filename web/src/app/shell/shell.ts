@@ -14,6 +14,10 @@ import type { AppState } from '../state/reducers';
 import { selectKeyboard, selectSavingState, selectSetAside } from '../state/selectors';
 import { Dialogs } from '../ui/dialogs/dialogs';
 import { registerIcons } from '../ui/icons';
+import { letShowGo } from '../state/keeping/show-is-played';
+import { NewVersion } from '../state/keeping/new-version';
+import { ServerWatch } from '../state/keeping/server-watch';
+import { NightDesk } from '../state/session/night-desk';
 import { TodaysPlaying } from '../live/hands/todays-playing';
 import { ConflictPanel } from './conflict-panel';
 import { CostState } from './cost-state';
@@ -51,6 +55,8 @@ export class Shell {
   private readonly dialogs = inject(Dialogs);
   private readonly keyboard = this.store.selectSignal(selectKeyboard);
   protected readonly setAside = this.store.selectSignal(selectSetAside);
+  protected readonly desk = inject(NightDesk);
+  protected readonly program = inject(NewVersion);
   protected readonly saving = this.store.selectSignal(selectSavingState);
 
   /** True where the view shows the whole night itself. */
@@ -70,6 +76,8 @@ export class Shell {
   constructor() {
     registerIcons();
     inject(Live).open();
+    inject(ServerWatch);
+    letShowGo();
     // Counts from now on, whatever view is open.
     inject(TodaysPlaying);
   }
@@ -77,6 +85,11 @@ export class Shell {
   protected async openSetAside(): Promise<void> {
     const { SetAsideDialog } = await import('./set-aside-dialog');
     await this.dialogs.open(SetAsideDialog, { width: '760px', maxWidth: '96vw' });
+  }
+
+  protected async openNight(): Promise<void> {
+    const { NightDialog } = await import('./night-dialog');
+    await this.dialogs.open(NightDialog, { width: '720px', maxWidth: '96vw' });
   }
 
   /** Past everything that stands over the view. */

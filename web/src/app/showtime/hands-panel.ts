@@ -23,6 +23,7 @@ import { layerMark } from '../ui/layer-colours';
             class="bar"
             tabindex="0"
             [matTooltip]="bar.name + ' ' + bar.words"
+            [class.muted]="bar.muted"
             [style.left.%]="bar.left"
             [style.width.%]="bar.width"
             [style.border-color]="bar.colour"
@@ -51,46 +52,53 @@ import { layerMark } from '../ui/layer-colours';
     :host {
       display: flex;
       flex-direction: column;
-      justify-content: flex-end;
-      gap: 4px;
+      gap: 3px;
       min-height: 0;
     }
     h2 {
-      font: 400 18px/1.1 var(--words);
-      color: #a9b6ca;
+      font: 400 18px/1 var(--words);
+      color: var(--soft);
     }
     .row {
       position: relative;
-      height: 32px;
-      flex: none;
+      flex: 1 1 24px;
+      min-height: 24px;
+      max-height: 62px;
     }
     .bar {
       position: absolute;
       top: 0;
       bottom: 0;
+      display: flex;
+      align-items: center;
+      gap: 10px;
       padding: 0 10px;
       border-left: 7px solid;
       border-radius: 3px;
-      line-height: 32px;
-      font-size: 18px;
-      color: #c3cddd;
+      font-size: clamp(18px, 2.6vh, 24px);
+      color: var(--soft);
       white-space: nowrap;
       overflow: hidden;
-      text-overflow: ellipsis;
     }
     .bar b {
-      font-size: 19px;
-      color: #f6f1e4;
-      margin-right: 4px;
+      color: var(--words-on-night);
+    }
+    .muted {
+      outline: 1px dashed var(--line-on-night);
+      outline-offset: -1px;
+    }
+    .muted b {
+      color: var(--soft);
+      font-weight: 400;
     }
     .nobody {
       font-size: 18px;
-      color: #a9b6ca;
+      color: var(--soft);
     }
     pc-keyboard {
-      flex: 1 1 84px;
-      min-height: 52px;
-      max-height: 116px;
+      flex: 3 1 60px;
+      min-height: 40px;
+      max-height: 24vh;
       --key-white: #e9e6dc;
       --key-line: #0b111d;
       --key-black: #0b111d;
@@ -104,6 +112,8 @@ export class HandsPanel {
   readonly patch = input.required<CompiledPatch>();
   readonly keyboard = input.required<Keyboard>();
   readonly middleC = input<MiddleC>(4);
+  /** Whether marks are those for a dark ground. */
+  readonly dark = input(true);
   protected readonly hands = inject(ScreenHands);
   private readonly live = inject(Live);
 
@@ -117,14 +127,15 @@ export class HandsPanel {
     const { low, high } = this.covered().ground.keys;
     const span = high - low + 1;
     const rows: { end: number; bars: ReturnType<typeof bar>[] }[] = [];
-    const bar = ({ layer, keys, words }: ReturnType<typeof this.found>[number]) => ({
+    const bar = ({ layer, keys, words, muted }: ReturnType<typeof this.found>[number]) => ({
       id: layer.id,
       name: layer.name,
       words,
+      muted,
       left: ((keys.low - low) / span) * 100,
       width: ((keys.high - keys.low + 1) / span) * 100,
-      colour: layerMark(layer.index).night,
-      wash: `${layerMark(layer.index).night}30`,
+      colour: this.markOf(layer.index),
+      wash: muted ? 'none' : `${this.markOf(layer.index)}30`,
     });
     for (const hand of this.found()) {
       const row = rows.find((r) => r.end < hand.keys.low);
@@ -136,6 +147,11 @@ export class HandsPanel {
     return rows.map((row) => row.bars);
   });
 
+  private markOf(layer: number): string {
+    const { day, night } = layerMark(layer);
+    return this.dark() ? night : day;
+  }
+
   protected readonly silentKeys = computed(() => {
     const { keys } = this.covered();
     const silent = keys.filter((k) => k.layers.length === 0).map((k) => k.key);
@@ -143,7 +159,7 @@ export class HandsPanel {
   });
   protected readonly tints = computed(() =>
     this.covered().keys.flatMap(({ key, layers }) =>
-      layers.length > 0 ? [{ key, colour: layerMark(layers[0]).night }] : [],
+      layers.length > 0 ? [{ key, colour: this.markOf(layers[0]) }] : [],
     ),
   );
   protected readonly velocityOf = computed(() => {

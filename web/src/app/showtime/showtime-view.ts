@@ -7,15 +7,16 @@ import {
   signal,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { RouterLink } from '@angular/router';
-import { controlInWords } from '@pentachord/core/model';
+import { MatIconModule } from '@angular/material/icon';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { controlInWords, shiftOfSong } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
+import type { Press } from '@pentachord/core/playing';
 import { layersHearing, patchInPlay } from '@pentachord/core/routing';
-import { fadeSecondsOf, stepIndex } from '@pentachord/core/setlist';
-import { clockTime } from '@pentachord/core/units';
+import { fadeSecondsOf, plannedSteps, songAsMoved, stepIndex } from '@pentachord/core/setlist';
 import { Store } from '@ngrx/store';
-import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
+import { ServerWatch } from '../state/keeping/server-watch';
 import type { AppState } from '../state/reducers';
 import {
   selectCue,
@@ -23,38 +24,89 @@ import {
   selectEntry,
   selectKeyboards,
   selectMiddleC,
-  selectWrittenPatch,
   selectRig,
   selectSession,
   selectShow,
   selectSong,
+  selectSongs,
   selectSteps,
   selectThings,
   selectTimeline,
+  selectWrittenPatch,
 } from '../state/selectors';
+import { NightDesk } from '../state/session/night-desk';
 import { session } from '../state/session/session';
+import { Dialogs } from '../ui/dialogs/dialogs';
+import { registerIcons } from '../ui/icons';
+import { GettingReady } from './getting-ready';
 import { HandsPanel } from './hands-panel';
+import { Health } from './health';
+import type { JumpData } from './jump-list';
+import { LayerTrims } from './layer-trims';
+import { NightClock } from './night-clock';
+import { PassageLine } from './passage-line';
+import { holdShow } from '../state/keeping/show-is-played';
+import { LOOKS, rememberedLook, rememberLook } from './looks';
 import { TempoBox } from './tempo-box';
+import { UnlockedBar } from './unlocked-bar';
 
 /** Showtime has no solo. */
 const NOBODY: ReadonlySet<string> = new Set();
-const NEXT_KEYS = new Set(['Space', 'ArrowRight', 'PageDown']);
-const BACK_KEYS = new Set(['ArrowLeft', 'PageUp']);
+/** What keys of the computer press; by their place, letters by what they say. */
+const KEYS: Readonly<Record<string, Press>> = {
+  Space: 'nextCue',
+  ArrowRight: 'nextCue',
+  PageDown: 'nextCue',
+  ArrowLeft: 'previousCue',
+  PageUp: 'previousCue',
+  ArrowDown: 'nextSong',
+  ArrowUp: 'previousSong',
+  t: 'tapTempo',
+  c: 'countIn',
+  m: 'click',
+  Backspace: 'allNotesOff',
+};
+/** Seconds after which a lifted lock falls again, unless something is being typed. */
+const LOCKS_AFTER = 60;
 
 /** The view for playing the show: what is under my hands now, what comes next, which key, how fast. */
 @Component({
   selector: 'pc-showtime-view',
-  imports: [HandsPanel, MatButtonModule, RouterLink, TempoBox],
+  imports: [
+    GettingReady,
+    HandsPanel,
+    Health,
+    LayerTrims,
+    MatButtonModule,
+    MatIconModule,
+    MatTooltipModule,
+    NightClock,
+    PassageLine,
+    TempoBox,
+    UnlockedBar,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './showtime-view.html',
   styleUrl: './showtime-view.scss',
-  host: { '(document:keydown)': 'key($event)', '(click)': 'clicked($event)' },
+  host: {
+    '(document:keydown)': 'key($event)',
+    '(click)': 'clicked($event)',
+    '[class]': "'look-' + look()",
+  },
 })
 export class ShowtimeView {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly live = inject(Live);
   protected readonly show = this.store.selectSignal(selectShow);
-  protected readonly song = this.store.selectSignal(selectSong);
+  private readonly dialogs = inject(Dialogs);
+  protected readonly desk = inject(NightDesk);
+  private readonly written = this.store.selectSignal(selectSong);
+  private readonly songs = this.store.selectSignal(selectSongs);
+  /** The song as it is played tonight, with what hands have moved since. */
+  protected readonly song = computed(() => {
+    const song = this.written();
+    return song && songAsMoved(song, this.desk.songAt(this.place().entryId));
+  });
   protected readonly cue = this.store.selectSignal(selectCue);
   protected readonly keyboards = this.store.selectSignal(selectKeyboards);
   protected readonly middleC = this.store.selectSignal(selectMiddleC);
@@ -62,19 +114,14 @@ export class ShowtimeView {
   private readonly patch = this.store.selectSignal(selectWrittenPatch);
   private readonly rig = this.store.selectSignal(selectRig);
   private readonly devices = this.store.selectSignal(selectDevices);
-  private readonly place = this.store.selectSignal(selectSession);
+  protected readonly place = this.store.selectSignal(selectSession);
   private readonly entry = this.store.selectSignal(selectEntry);
   private readonly steps = this.store.selectSignal(selectSteps);
-  private readonly timeline = this.store.selectSignal(selectTimeline);
+  protected readonly timeline = this.store.selectSignal(selectTimeline);
 
-  protected readonly voices = signal(0);
-  protected readonly soundOn = signal(false);
-  private readonly soundFailed = signal(false);
-  protected readonly soundInWords = computed(() => {
-    if (!this.soundOn()) return 'Sound off: press any key';
-    // Short, so that nothing beside it moves.
-    return this.soundFailed() ? 'Sound back' : 'Sound on';
-  });
+  protected readonly look = signal(rememberedLook());
+  /** Nothing is changed by accident as long as it is locked. */
+  protected readonly locked = signal(true);
 
   private readonly at = computed(() => stepIndex(this.steps(), this.place()));
   protected readonly count = computed(() => {
@@ -111,13 +158,19 @@ export class ShowtimeView {
     return {
       hands: musicalKeyName(song.fingered),
       sounds: musicalKeyName(song.sounding),
+      shift: shiftInWords(shiftOfSong(song)),
       arrives: cue ? fadeSecondsOf(cue, show.defaultFadeSeconds) : 0,
     };
   });
-  protected readonly planned = computed(() => {
-    const entry = this.timeline().find((e) => e.entry.id === this.place().entryId);
-    const slot = this.show()?.slotSeconds ?? 0;
-    return entry ? `begins at ${clockTime(entry.start)} of ${clockTime(slot)}` : '';
+  private readonly plan = computed(() =>
+    plannedSteps(this.steps(), this.timeline(), this.things().cues),
+  );
+  protected readonly planned = computed(() => this.plan().at(Math.max(0, this.at())) ?? null);
+  protected readonly cuesOfEntry = computed(() => {
+    const { cues } = this.things();
+    return this.steps().flatMap(({ entryId, cueId }) =>
+      entryId === this.place().entryId && cueId ? [{ id: cueId, name: cues[cueId].name }] : [],
+    );
   });
   /** What the player wants to be told: for tonight, and at this cue, else to the whole song. */
   protected readonly notes = computed(() => {
@@ -134,48 +187,82 @@ export class ShowtimeView {
   });
 
   constructor() {
+    registerIcons();
     this.live.open();
+    inject(ServerWatch);
     this.store.dispatch(session.showtimeEntered());
-    void this.enterFullScreen();
+    const letGo = holdShow();
+    // Where the browser allows it sound is on at once, as after a reload; else with the first touch.
+    void this.live.start();
     const letSleep = this.keepAwake();
+    const relock = setInterval(() => {
+      const idle = performance.now() - this.touchedAt > LOCKS_AFTER * 1000;
+      if (idle && !isTyping(document.activeElement)) this.locked.set(true);
+    }, 1000);
     inject(DestroyRef).onDestroy(() => {
       this.store.dispatch(session.showtimeLeft());
       letSleep();
+      letGo();
+      clearInterval(relock);
       if (document.fullscreenElement) void document.exitFullscreen().catch(() => undefined);
     });
-    eachFrame(() => {
-      this.voices.set(this.live.audio.voices);
-      this.soundOn.set(this.live.audio.audioState === 'on');
-      this.soundFailed.set(this.live.audio.hasJustFailed);
+    void this.enterFullScreen();
+  }
+
+  /** When something was touched last, milliseconds of the page's clock. */
+  private touchedAt = performance.now();
+
+  protected press(action: Press): void {
+    this.live.order((orders) => orders.press(action));
+  }
+
+  protected nextLook(): void {
+    const next = LOOKS[(LOOKS.indexOf(this.look()) + 1) % LOOKS.length];
+    this.look.set(next);
+    rememberLook(next);
+  }
+
+  /** Opens the songs of the night, with what was typed already. */
+  protected async jump(typed: string): Promise<void> {
+    const { JumpList } = await import('./jump-list');
+    const played = new Map(
+      this.timeline().flatMap(({ entry, song }) => (song ? [[entry.id, song] as const] : [])),
+    );
+    const at = await this.dialogs.open<JumpData, number>(JumpList, {
+      width: '680px',
+      maxWidth: '94vw',
+      panelClass: `look-${this.look()}`,
+      data: {
+        ...{ steps: this.steps(), songs: this.songs(), played, typed },
+        ...{ cues: this.things().cues, entryId: this.place().entryId },
+      },
     });
-  }
-
-  protected move(by: 1 | -1): void {
-    this.live.move(by);
-  }
-
-  protected allNotesOff(): void {
-    this.live.player.allNotesOff();
+    if (at !== undefined) this.live.order(() => this.live.runner.goToStep(at));
   }
 
   protected key(event: KeyboardEvent): void {
+    this.touchedAt = performance.now();
     if (event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
-    const next = NEXT_KEYS.has(event.code);
-    if (!next && !BACK_KEYS.has(event.code)) return;
+    if (isTyping(event.target) || document.querySelector('mat-dialog-container')) return;
+    const digit = /^\d$/.test(event.key);
+    const press = KEYS[event.code] ?? KEYS[event.key.toLowerCase()];
+    if (!digit && event.key !== '/' && !press) return;
     // A button that was reached by keyboard is pressed by it.
     if (event.code === 'Space' && document.querySelector('button:focus-visible')) return;
     event.preventDefault();
-    this.move(next ? 1 : -1);
+    if (digit || event.key === '/') void this.jump(digit ? event.key : '');
+    else this.press(press);
   }
 
   /** A click leaves no focus behind: the keys go on through the show. */
   protected clicked(event: MouseEvent): void {
+    this.touchedAt = performance.now();
     const focused = document.activeElement;
-    if (event.detail > 0 && focused instanceof HTMLElement) focused.blur();
+    if (event.detail > 0 && focused instanceof HTMLElement && !isTyping(focused)) focused.blur();
   }
 
   /** Works only in answer to a click; otherwise the view simply stays in its window. */
-  protected async enterFullScreen(): Promise<void> {
+  private async enterFullScreen(): Promise<void> {
     try {
       if (!document.fullscreenElement) await document.documentElement.requestFullscreen();
     } catch {
@@ -215,4 +302,15 @@ export class ShowtimeView {
       song: step.entryId === this.place().entryId ? '' : song,
     };
   }
+}
+
+function isTyping(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && target.closest('input, textarea') !== null;
+}
+
+/** How far what sounds lies from what is fingered: `a semitone down`. */
+function shiftInWords(shift: number): string {
+  if (shift === 0) return '';
+  const size = Math.abs(shift) === 1 ? 'a semitone' : `${Math.abs(shift)} semitones`;
+  return `(${size} ${shift > 0 ? 'up' : 'down'})`;
 }

@@ -7,6 +7,7 @@ import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   FASTEST_TEMPO,
   LONGEST_SECONDS,
+  MOST_SONG_NUMBER,
   shiftOfSong,
   SLOWEST_TEMPO,
   type Metre,
@@ -54,6 +55,7 @@ export class SongHeading {
   protected readonly slowest = SLOWEST_TEMPO;
   protected readonly fastest = FASTEST_TEMPO;
   protected readonly longest = LONGEST_SECONDS;
+  protected readonly mostNumber = MOST_SONG_NUMBER;
   protected readonly units: readonly Metre['unit'][] = [2, 4, 8, 16];
 
   protected readonly shift = computed(() => {

@@ -27,6 +27,7 @@ import { Store } from '@ngrx/store';
 import { StandInCable } from '../live/ports/cable';
 import type { AppState } from '../state/reducers';
 import { selectDevices, selectKeyboards, selectMiddleC } from '../state/selectors';
+import { ClockStandIns } from './clock-stand-ins';
 import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 
 /** Messages to the module that are shown. */
@@ -36,6 +37,7 @@ const MOST_SHOWN = 6;
 @Component({
   selector: 'pc-stand-ins-view',
   imports: [
+    ClockStandIns,
     MatButtonModule,
     MatFormFieldModule,
     MatInputModule,
@@ -101,7 +103,9 @@ export class StandInsView {
       const first = this.senders().at(0);
       if (first && !this.raw.value.port) this.raw.patchValue({ port: first.port });
     });
-    this.cable.listen((_port, bytes) => parser.push(bytes));
+    this.cable.listen((port, bytes) => {
+      if (this.modules().some((module) => module.port === port)) parser.push(bytes);
+    });
     inject(DestroyRef).onDestroy(() => this.cable.close());
   }
 

@@ -38,6 +38,7 @@ const NOBODY: ReadonlySet<string> = new Set();
 export const selectLoading = (state: AppState) => state.loading;
 export const selectSession = (state: AppState) => state.session;
 export const selectThings = (state: AppState) => state.document.things;
+export const selectDatabase = (state: AppState) => state.document.database;
 export const selectShowId = (state: AppState) => state.document.showId;
 const selectHistory = (state: AppState) => state.history;
 const selectSaving = (state: AppState) => state.saving;
@@ -95,6 +96,33 @@ export const selectSteps = createSelector(
   selectSongs,
   selectCuesById,
   (show, songs, cues) => steps(show?.order ?? [], songs, Object.values(cues)),
+);
+
+/** What the show needs and is not there, by name: sounds, modules, patches of cues. */
+export const selectMissing = createSelector(
+  selectThings,
+  selectSteps,
+  selectDevices,
+  ({ patches, cues, sounds }, steps, devices): string[] => {
+    const missing = new Set<string>();
+    const songs = new Set(steps.map(({ songId }) => songId));
+    for (const { cueId } of steps) {
+      const cue = cueId === null ? undefined : cues[cueId];
+      if (cue && !(cue.patchId in patches)) missing.add(`the patch of ${cue.name}`);
+    }
+    for (const patch of Object.values(patches))
+      if (songs.has(patch.songId))
+        for (const { librarySoundId } of patch.sounds) {
+          const sound = librarySoundId in sounds ? sounds[librarySoundId] : null;
+          if (!sound) missing.add(`a sound of ${patch.name}`);
+          else if (sound.origin.kind === 'outside') {
+            const { moduleId } = sound.origin;
+            if (!devices.some(({ id }) => id === moduleId))
+              missing.add(`the module that plays ${sound.name}`);
+          }
+        }
+    return [...missing];
+  },
 );
 
 /** The current place in the running order; null for a song that is open outside of it. */

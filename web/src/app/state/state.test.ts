@@ -34,6 +34,7 @@ const patch: Patch = {
 };
 const saved = <T>(value: T): Saved<T> => ({ revision: 3, value });
 const repertoire: Repertoire = {
+  database: 'tested',
   rigs: [saved({ id: 'rig', name: 'A rig' })],
   shows: [saved(newShow('show', 'A show', '2027-01-01', 'rig'))],
   devices: [],
@@ -57,7 +58,15 @@ const sounds = ['house-felt-piano', 'house-glass-bells'].map((id) =>
 function opened(): AppState {
   return reduce(
     reduce(undefined, { type: 'start' }),
-    loading.loaded({ repertoire, sounds, keepsakes: [], showId: 'show', wasHere: true }),
+    loading.loaded({
+      repertoire,
+      sounds,
+      keepsakes: [],
+      showId: 'show',
+      wasHere: true,
+      unsaved: [],
+      isKept: false,
+    }),
   );
 }
 const halves = splitEvenly(newLayer('', '', '').keys, 2);

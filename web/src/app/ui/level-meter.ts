@@ -15,13 +15,14 @@ const FLOOR = -54;
       display: block;
       height: 5px;
       border-radius: 3px;
+      color: var(--ink);
       background: #e3e6ec;
     }
     span {
       display: block;
       border-radius: inherit;
       height: 100%;
-      background: var(--ink);
+      background: currentColor;
     }
   `,
   host: {

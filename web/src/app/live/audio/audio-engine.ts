@@ -10,6 +10,7 @@ import {
 import type { Effects } from '@pentachord/core/model';
 import type { Frame, Seconds } from '@pentachord/core/units';
 import { AudioClock } from './audio-clock';
+import { ClickTrack } from './click-track';
 import { SharedEffects } from './shared-effects';
 
 /** Milliseconds between two looks at both clocks while nothing runs on the show’s clock. */
@@ -18,14 +19,20 @@ const CLOCKS_COMPARED = 50;
 /** Milliseconds for which a failure of the worklet is told. */
 const FAILURE_TOLD = 30_000;
 
-/** Whether sound comes out. Browsers hold it back until the first click or key. */
-export type AudioState = 'waiting for a click' | 'on' | 'cannot start';
+/** Milliseconds for which the audio clock may stand still before its device is taken to be gone. */
+const STANDS_STILL = 1500;
+/** Milliseconds between two tries to begin on another device. */
+const TRIED_AGAIN = 1000;
+
+/** Whether sound comes out. Browsers hold it back until the first click or key; a device may be pulled out. */
+export type AudioState = 'waiting for a click' | 'on' | 'cannot start' | 'device gone';
 
 /**
  * The audio side: a worklet with the voice engine, the shared effects, a limiter and an analyser on the way out.
  *
- * commands ─► [voices] ─┬─► master ─► [limiter] ─► analyser ─► loudspeakers
- *                       └─► reverb, delay, chorus ─┘
+ * commands ─► [voices] ─┬─► master ─► [limiter] ─► analyser ─┬─► loudspeakers
+ *                       └─► reverb, delay, chorus ─┘         │
+ *                                                   click ───┘
  *
  * Commands go through shared memory and never wait; they can be written before sound is on.
  */
@@ -51,7 +58,14 @@ export class AudioEngine {
   onBegun: () => void = () => undefined;
   /** When the worklet failed last and was begun again, milliseconds of the page's clock; −∞ for never. */
   private failedAt = -Infinity;
+  /** The click, heard past the limiter. */
+  readonly clicks = new ClickTrack((time) => this.frameAt(time));
   private state: AudioState = 'waiting for a click';
+  /** What has a context of its own to be begun anew, while that is under way. */
+  private mending: Promise<void> | null = null;
+  private comparing: ReturnType<typeof setInterval> | undefined;
+  /** Where the audio clock stood, and since when, milliseconds of the page's clock. */
+  private stood = { at: -1, since: 0 };
   private problemText = '';
 
   constructor() {
@@ -61,6 +75,7 @@ export class AudioEngine {
 
   /** Whether sound is on, asked of the browser anew. */
   get audioState(): AudioState {
+    if (this.mending) return 'device gone';
     if (this.state === 'on' && this.context?.state !== 'running') return 'waiting for a click';
     return this.state;
   }
@@ -88,15 +103,9 @@ export class AudioEngine {
 
   /** Turns sound on. To be called from a click or key press; harmless when it is on already. */
   async start(): Promise<void> {
+    if (this.mending) return;
     try {
-      this.context ??= new AudioContext({ latencyHint: 'interactive' });
-      // Started first: a browser counts this as the answer to the click.
-      const resumed = this.context.resume();
-      // Every click calls this; the graph is built once, since two worklets on one ring would share its commands out.
-      this.built ??= this.build(this.context);
-      await this.built;
-      await resumed;
-      this.state = 'on';
+      await this.open();
     } catch (error) {
       this.built = null;
       this.state = 'cannot start';
@@ -104,10 +113,26 @@ export class AudioEngine {
     }
   }
 
+  private async open(): Promise<void> {
+    this.context ??= new AudioContext({ latencyHint: 'interactive' });
+    // Started first: a browser counts this as the answer to the click.
+    const resumed = this.context.resume();
+    // Every click calls this; the graph is built once, since two worklets on one ring would share its commands out.
+    this.built ??= this.build(this.context);
+    await this.built;
+    await resumed;
+    this.state = 'on';
+  }
+
   /** The frame of the audio clock at a time of the page (0 is now); now, while sound is off. */
   frameAt(time: Seconds): Frame {
     if (time === 0 || !this.clock || this.context?.state !== 'running') return 0;
     return this.clock.frameAt(time);
+  }
+
+  /** Channels that the way out has; 2 until sound is on. */
+  get outputs(): number {
+    return this.context?.destination.maxChannelCount ?? 2;
   }
 
   /** Compares the clocks; called often while something runs on the show’s clock. */
@@ -158,17 +183,75 @@ export class AudioEngine {
       limiter.disconnect();
       if (this.analyser) master.connect(this.analyser);
     };
-    master.connect(limiter).connect(this.analyser).connect(context.destination);
+    master.connect(limiter).connect(this.analyser);
+    this.lead(context, this.analyser);
     this.clock = new AudioClock(context.sampleRate);
-    setInterval(() => this.compareClocks(), CLOCKS_COMPARED);
+    this.stood = { at: -1, since: performance.now() };
+    clearInterval(this.comparing);
+    this.comparing = setInterval(() => {
+      this.compareClocks();
+      this.noticeStandstill(context);
+    }, CLOCKS_COMPARED);
     // A browser that was asleep reads on where it stopped; what found no room meanwhile is asked for anew.
     context.addEventListener('statechange', () => {
+      // A device that is taken away interrupts; when it is back nobody else would go on.
+      if (context.state !== 'running' && this.state === 'on' && this.context === context)
+        void context.resume().catch(() => undefined);
       if (context.state !== 'running' || this.commands.refused === 0) return;
       this.commands.refused = 0;
       this.commands.write(COMMAND.silence, 0);
       this.onBegun();
     });
     this.begin(context);
+  }
+
+  /** Everything leaves by one node, a channel an input, so that the click can have channels of its own. */
+  private lead(context: AudioContext, from: AudioNode): void {
+    const { destination } = context;
+    const channels = Math.max(2, destination.maxChannelCount);
+    destination.channelCount = channels;
+    destination.channelInterpretation = channels > 2 ? 'discrete' : 'speakers';
+    const out = new ChannelMergerNode(context, { numberOfInputs: channels });
+    const sides = new ChannelSplitterNode(context, { numberOfOutputs: 2 });
+    from.connect(sides);
+    sides.connect(out, 0, 0);
+    sides.connect(out, 1, 1);
+    this.clicks.connect(context, out);
+    out.connect(destination);
+  }
+
+  /** A clock that stands still while it should run has lost its device: another context finds the one there is. */
+  private noticeStandstill(context: AudioContext): void {
+    const now = performance.now();
+    if (context.state !== 'running' || context.currentTime !== this.stood.at) {
+      this.stood = { at: context.currentTime, since: now };
+      return;
+    }
+    if (now - this.stood.since > STANDS_STILL && this.context === context)
+      this.mending ??= this.beginElsewhere(context).finally(() => (this.mending = null));
+  }
+
+  /** Leaves a context that has fallen silent for another, until one is found on which sound runs. */
+  private async beginElsewhere(context: AudioContext): Promise<void> {
+    const aWhile = () => new Promise((resolve) => setTimeout(resolve, TRIED_AGAIN));
+    for (;;) {
+      // One whose device is gone may never answer that it is closed, and one without a device never that it runs.
+      void context.close().catch(() => undefined);
+      this.node?.disconnect();
+      this.node = null;
+      this.context = null;
+      this.built = null;
+      await Promise.race([this.open().catch(() => undefined), aWhile()]);
+      const another = this.contextNow();
+      const from = another?.currentTime ?? 0;
+      await aWhile();
+      if ((another?.currentTime ?? 0) > from) return;
+      if (another) context = another;
+    }
+  }
+
+  private contextNow(): AudioContext | null {
+    return this.context;
   }
 
   /** Begins a worklet with what there is: the first one, or another in place of one that failed. */

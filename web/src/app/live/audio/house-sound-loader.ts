@@ -104,6 +104,12 @@ export class HouseSoundLoader {
     return true;
   }
 
+  /** Whether a sound can be played, is still to come, or has failed. */
+  stateOf(recipe: string): 'made' | 'coming' | 'failed' {
+    if (this.sounds.has(recipe)) return 'made';
+    return this.finished.has(recipe) ? 'failed' : 'coming';
+  }
+
   /** A sound that failed counts as done: nothing more will come of it. */
   get progress(): SoundProgress {
     return {

@@ -16,6 +16,10 @@ export type CableMessage = z.infer<typeof cableMessageSchema>;
 /** The name under which the cable can be found by every page of the application. */
 export const CABLE_NAME = 'pentachord cable';
 
+/** Ports of the stand-in that leads with a clock of its own, and of the one that follows ours. */
+export const STAND_IN_CLOCK = 'stand-in clock';
+export const STAND_IN_FOLLOWER = 'stand-in follower';
+
 /** Listens to one direction of the cable; what is not a cable message is passed over. */
 function listen(
   channel: BroadcastChannel,
@@ -25,8 +29,13 @@ function listen(
   channel.addEventListener('message', (event: MessageEvent<unknown>) => {
     const message = cableMessageSchema.safeParse(event.data);
     if (message.success && message.data.direction === direction)
-      sink(message.data.port, message.data.bytes);
+      sink(message.data.port, message.data.bytes, timeOf(message.data));
   });
+}
+
+/** When a message came, or is due, on this page's clock in seconds; undefined for now. */
+function timeOf({ at }: CableMessage): Seconds | undefined {
+  return at === undefined ? undefined : (at - performance.timeOrigin) / 1000;
 }
 
 /** The player's end of the cable: hears the stand-in keyboards, pads and pedals. */
@@ -59,10 +68,11 @@ export class StandInOutPort implements OutPort {
 export class StandInCable {
   private readonly channel = new BroadcastChannel(CABLE_NAME);
 
-  /** Sends bytes as if they left the stand-in's MIDI output. */
-  send(port: string, bytes: number[]): void {
+  /** Sends bytes as if they left the stand-in's MIDI output, now or at a time of this page's clock. */
+  send(port: string, bytes: number[], at?: Seconds): void {
     if (bytes.length === 0) return;
     const message: CableMessage = { direction: 'in', port, bytes };
+    if (at !== undefined) message.at = performance.timeOrigin + at * 1000;
     this.channel.postMessage(message);
   }
 

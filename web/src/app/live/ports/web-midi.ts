@@ -43,6 +43,11 @@ export class WebMidiPorts implements InPorts {
     return this.access ? [...this.access.inputs.values()].map(portName) : [];
   }
 
+  /** Names of the outputs that are plugged in. */
+  get outputs(): string[] {
+    return this.access ? [...this.access.outputs.values()].map(portName) : [];
+  }
+
   /** The output of a name, or null. */
   output(name: string): OutPort | null {
     const found =

@@ -16,6 +16,7 @@ import {
   usualTravel,
   type ControlMessage,
   type ControlTarget,
+  type ShowMessage,
 } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';
@@ -149,8 +150,10 @@ export class TieButton {
     this.touched = { control: '', at: 0 };
   }
 
-  private learn(deviceId: string, message: ControlMessage): boolean {
+  private learn(deviceId: string, message: ShowMessage): boolean {
     const target = this.target();
+    // Messages that bear a number are for the show.
+    if (message.kind !== 'note' && message.kind !== 'controller') return false;
     // A key can only switch; for everything that moves it goes on playing.
     if (message.kind === 'note' && !isSwitch(target)) return false;
     if (!this.mayTie(deviceId, message)) return true;

@@ -36,6 +36,7 @@ const shows = [
   { ...newShow('other', 'Another', '2027-08-15', 'rig'), order: [songEntry('o1', 'one')] },
 ];
 const repertoire: Repertoire = {
+  database: 'tested',
   rigs: [saved({ id: 'rig', name: 'A rig' })],
   shows: shows.map(saved),
   devices: [],
@@ -47,7 +48,15 @@ const repertoire: Repertoire = {
 function opened(): AppState {
   return reduce(
     reduce(undefined, { type: 'start' }),
-    loading.loaded({ repertoire, sounds: [], keepsakes: [], showId: 'night', wasHere: true }),
+    loading.loaded({
+      repertoire,
+      sounds: [],
+      keepsakes: [],
+      showId: 'night',
+      wasHere: true,
+      unsaved: [],
+      isKept: false,
+    }),
   );
 }
 const after = (...edits: Edit[]) =>

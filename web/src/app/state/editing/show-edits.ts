@@ -89,6 +89,7 @@ const PARTS_OF_SONG: Partial<Record<keyof SongSettings, string>> = {
   sounding: 'sounding key',
   octaves: 'octave',
   notes: 'notes',
+  number: 'number',
 };
 
 /** What an edit of shows, songs or cues did, in words for the undo button. */

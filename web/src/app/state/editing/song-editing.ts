@@ -11,9 +11,11 @@ import {
   type Cue,
   type Patch,
   type Song,
+  type Trim,
 } from '@pentachord/core/model';
 import { patchInPlay, type CompiledPatch } from '@pentachord/core/routing';
 import {
+  levelWithTrim,
   cueDifferences,
   heardOf,
   movedTo,
@@ -202,6 +204,16 @@ export class SongEditing {
 
   changeCue(cueId: string, changes: CueSettings, words: string, gesture?: string): void {
     this.door.do(showEdits.cueChanged({ cueId, changes, words, gesture }));
+  }
+
+  /** A level that was trimmed while playing holds in its cue from now on. */
+  giveTrim(trim: Trim): void {
+    const { cues, patches } = this.things();
+    const cue = trim.cueId === null ? undefined : cues[trim.cueId];
+    const patch = patches[trim.patchId] as Patch | undefined;
+    const level = cue && patch ? levelWithTrim(trim, cue, patch) : null;
+    if (!cue || level === null) return;
+    this.door.do(showEdits.cueBalanced({ cueId: cue.id, balance: { [trim.layerId]: { level } } }));
   }
 
   /** A cue recalls another patch of the song; what its balance says of layers that are not there is passed over. */

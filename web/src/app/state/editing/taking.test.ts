@@ -85,6 +85,7 @@ beforeEach(() => {
   store.dispatch(
     loading.loaded({
       repertoire: {
+        database: 'tested',
         rigs: [saved({ id: 'rig', name: 'Rig' })],
         shows: [saved(newShow('show', 'Show', '2027-01-01', 'rig'))],
         devices: [saved(upper)],
@@ -96,6 +97,8 @@ beforeEach(() => {
       keepsakes: [],
       showId: 'show',
       wasHere: true,
+      unsaved: [],
+      isKept: false,
     }),
   );
   store.dispatch(session.patchOpened({ patchId: 'patch' }));

@@ -16,6 +16,9 @@ import {
 import * as z from 'zod';
 import type { Unsaved } from './saving';
 
+/** Milliseconds after which a server that says nothing does not answer. */
+const PATIENCE = 3000;
+
 const removedSchema = z.strictObject({ kept: z.array(z.string()) });
 
 /** What the server says of a request that it could not answer. */
@@ -36,6 +39,25 @@ export class Api {
   /** Every song with its patches and cues, every show and every rig. */
   async repertoire(): Promise<Repertoire> {
     return repertoireSchema.parse(await this.read('/api/repertoire'));
+  }
+
+  /** Everything that there is, as one begins with it. */
+  async everything() {
+    const [repertoire, sounds, keepsakes] = await Promise.all([
+      this.repertoire(),
+      this.sounds(),
+      this.keepsakes(),
+    ]);
+    return { repertoire, sounds, keepsakes };
+  }
+
+  /** Whether the server answers. Never throws. */
+  async answers(): Promise<boolean> {
+    try {
+      return (await fetch('/api/health', { signal: AbortSignal.timeout(PATIENCE) })).ok;
+    } catch {
+      return false;
+    }
   }
 
   async sounds(): Promise<Saved<Sound>[]> {

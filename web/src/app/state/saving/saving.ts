@@ -113,8 +113,8 @@ export function unsavedThings(things: Things, base: SavingState['base']): Unsave
 
 export const savingReducer = createReducer<SavingState>(
   NOTHING_SAVED,
-  on(loading.loaded, (_state, { repertoire, sounds, keepsakes }) => {
-    const base: SavingState['base'] = {};
+  on(loading.loaded, (_state, { repertoire, sounds, keepsakes, unsaved }) => {
+    let base: SavingState['base'] = {};
     const add = (kind: Kind, saved: Saved<ValueOf<Kind>>[]) => {
       for (const one of saved) base[thingKey(kind, one.value.id)] = one;
     };
@@ -126,6 +126,14 @@ export const savingReducer = createReducer<SavingState>(
     add('cues', repertoire.cues);
     add('sounds', sounds);
     add('keepsakes', keepsakes);
+    // What was changed here was made from the revision it names: if the server has gone on since, that is a conflict.
+    for (const { kind, id, revision, value } of unsaved) {
+      const key = thingKey(kind, id);
+      const known = base[key] as Saved<ValueOf<Kind>> | undefined;
+      if (revision === 0) base = without(base, key);
+      else if (known) base[key] = { revision, value: known.value };
+      else if (value) base[key] = { revision, value: { ...value } };
+    }
     return { ...NOTHING_SAVED, base };
   }),
   on(saving.begun, (state) => ({ ...state, busy: true })),
@@ -207,6 +215,7 @@ export function stillSetAside(unsaved: readonly Unsaved[], state: SavingState): 
 export const documentReducer = createReducer<DocumentState>(
   EMPTY_DOCUMENT,
   on(loading.loaded, (_state, opened) => ({
+    database: opened.repertoire.database,
     showId: opened.showId,
     things: thingsOf(opened),
   })),

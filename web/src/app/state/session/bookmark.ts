@@ -2,7 +2,9 @@ import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { concatLatestFrom } from '@ngrx/operators';
-import { combineLatest, filter, map, tap } from 'rxjs';
+import { dequal } from 'dequal';
+import { combineLatest, concatMap, distinctUntilChanged, filter, map, tap } from 'rxjs';
+import { DeskCopy } from '../keeping/desk-copy';
 import { patchesOfSong, type Things } from '../show/document';
 import { placeOfStep } from './places';
 import { loading } from '../loading/loading';
@@ -14,22 +16,19 @@ import {
   selectSteps,
   selectThings,
 } from '../selectors';
-import { bookmarkSchema, session, type Bookmark } from './session';
-
-const KEY = 'pentachord place';
-
-/** Where the player was before the reload, if that can be read. */
-export function rememberedBookmark(): Bookmark | null {
-  try {
-    return bookmarkSchema.parse(JSON.parse(localStorage.getItem(KEY) ?? 'null'));
-  } catch {
-    return null;
-  }
-}
+import { NightDesk } from './night-desk';
+import { session, type Bookmark } from './session';
+import { StatusLine } from './status-line';
 
 /** After opening a show: back to where the player was, else to its first step. */
 export const restorePlace = createEffect(
-  (actions = inject(Actions), store = inject<Store<AppState>>(Store)) =>
+  (
+    actions = inject(Actions),
+    store = inject<Store<AppState>>(Store),
+    copy = inject(DeskCopy),
+    night = inject(NightDesk),
+    status = inject(StatusLine),
+  ) =>
     actions.pipe(
       ofType(loading.loaded, session.showOpened),
       concatLatestFrom(() => [
@@ -37,11 +36,15 @@ export const restorePlace = createEffect(
         store.select(selectShowId),
         store.select(selectSteps),
       ]),
-      map(([{ type }, things, showId, steps]) => {
+      concatMap(async (found) => ({ found, kept: await copy.readPlace() })),
+      map(({ found: [{ type }, things, showId, steps], kept }) => {
+        night.open(showId, kept.nights);
         // Another show begins at its beginning: what is remembered is the place in the one before.
-        const last = type === loading.loaded.type ? rememberedBookmark() : null;
+        const last = type === loading.loaded.type ? kept.bookmark : null;
         if (showId !== null && last?.showId === showId && last.songId && things.songs[last.songId])
           return session.placeRestored(stillThere(last, things));
+        if (last?.songId && last.showId === showId)
+          status.say('The song that was open is not there any more: this is the first one.');
         return session.placeRestored({ ...placeOfStep(things, steps.at(0)), keyboardId: null });
       }),
     ),
@@ -63,19 +66,19 @@ function stillThere(place: Bookmark, things: Things): Omit<Bookmark, 'showId'> {
 
 /** Remembers the place over a reload. */
 export const rememberPlace = createEffect(
-  (store = inject<Store<AppState>>(Store)) =>
+  (store = inject<Store<AppState>>(Store), copy = inject(DeskCopy)) =>
     combineLatest([
       store.select(selectLoading),
       store.select(selectShowId),
       store.select(selectSession),
     ]).pipe(
       filter(([{ status }, showId, { songId }]) => status === 'open' && !!showId && !!songId),
-      tap(([, showId, { entryId, songId, cueId, patchId, keyboardId }]) =>
-        localStorage.setItem(
-          KEY,
-          JSON.stringify({ showId, entryId, songId, cueId, patchId, keyboardId }),
-        ),
-      ),
+      map(([, showId, { entryId, songId, cueId, patchId, keyboardId }]): Bookmark => ({
+        showId: showId ?? '',
+        ...{ entryId, songId, cueId, patchId, keyboardId },
+      })),
+      distinctUntilChanged((a, b) => dequal(a, b)),
+      tap((bookmark) => copy.keepPlace({ bookmark })),
     ),
   { functional: true, dispatch: false },
 );

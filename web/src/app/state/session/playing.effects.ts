@@ -46,7 +46,7 @@ export const followDesk = createEffect(
       filter(([plan]) => plan !== null),
       tap(([plan, { entryId, songId, cueId, patchId, showtime, songOpen, balance }, soloed]) => {
         const asCue = showtime || songOpen || balance === 'cue';
-        if (plan) live.follow(plan, { entryId, songId, cueId, patchId, soloed, asCue });
+        if (plan) live.follow(plan, { entryId, songId, cueId, patchId, soloed, asCue, showtime });
       }),
     ),
   { functional: true, dispatch: false },
@@ -56,8 +56,10 @@ export const followDesk = createEffect(
 export const followPlayer = createEffect(
   (live = inject(Live)) =>
     new Observable<ReturnType<typeof session.cueReached>>((subscriber) => {
-      live.runner.onStep = ({ entryId, songId, cueId }, patchId) =>
+      live.runner.onStep = ({ entryId, songId, cueId }, patchId) => {
+        live.stepped();
         subscriber.next(session.cueReached({ entryId, songId, cueId, patchId }));
+      };
     }),
   { functional: true },
 );

@@ -16,11 +16,14 @@ export type Things = { [K in Kind]: Record<string, ValueOf<K>> };
 
 /** What there is, and which show is open. Revisions are kept apart, so that undoing never takes one back. */
 export interface DocumentState {
+  /** Name of the server's database; null before it is known. */
+  database: string | null;
   showId: string | null;
   things: Things;
 }
 
 export const EMPTY_DOCUMENT: DocumentState = {
+  database: null,
   showId: null,
   things: {
     rigs: {},
@@ -43,17 +46,30 @@ export interface Opened {
   showId: string | null;
   /** Whether this browser has been here before. */
   wasHere: boolean;
+  /** Changes that this browser has kept, and that the server does not have yet. */
+  unsaved: KeptChange[];
+  /** True when the server did not answer, and this is what it had when it was heard last. */
+  isKept: boolean;
 }
 
-/** The things that the server has. */
+/** A change that was kept: the revision it was made from, and the value; null for a removal. */
+export interface KeptChange {
+  kind: Kind;
+  id: string;
+  revision: number;
+  value: ValueOf<Kind> | null;
+}
+
+/** The things that the server has, with what was changed since. */
 export function thingsOf({
   repertoire,
   sounds,
   keepsakes,
-}: Omit<Opened, 'showId' | 'wasHere'>): Things {
+  unsaved,
+}: Omit<Opened, 'showId' | 'wasHere' | 'isKept'>): Things {
   const byId = <T extends { id: string }>(saved: { value: T }[]) =>
     Object.fromEntries(saved.map(({ value }) => [value.id, value]));
-  return {
+  const things: Things = {
     rigs: byId(repertoire.rigs),
     shows: byId(repertoire.shows),
     devices: byId(repertoire.devices),
@@ -63,7 +79,12 @@ export function thingsOf({
     sounds: byId(sounds),
     keepsakes: byId(keepsakes),
   };
+  for (const { kind, id, value } of unsaved)
+    if (value) (things[kind] as Record<string, ValueOf<Kind>>)[id] = value;
+    else remove(things[kind], id);
+  return things;
 }
+
 /** Calls `visit` for every thing. */
 export function eachThing(
   things: Things,
@@ -97,6 +118,6 @@ export function showToOpen(shows: readonly Show[], asked: string | null): string
 
 /** Takes a thing out of a draft, as a change of its own. */
 export function remove(things: Record<string, unknown>, id: string): void {
-  // Only Immer's draft is written here; nobody keeps it.
+  // Only what nobody else has yet is written here: Immer's draft, or what is just being put together.
   Reflect.deleteProperty(things, id);
 }

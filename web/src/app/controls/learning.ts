@@ -1,0 +1,101 @@
+import { DestroyRef, inject, Injectable, signal } from '@angular/core';
+import {
+  ACTION_NAMES,
+  canTie,
+  controlInWords,
+  MOST_SHOW_CONTROLS,
+  sameMessage,
+  type ShowAction,
+  type ShowControl,
+  type ShowMessage,
+} from '@pentachord/core/model';
+import { Store } from '@ngrx/store';
+import { Live } from '../live/live';
+import { ShowEditing } from '../state/editing/show-editing';
+import type { AppState } from '../state/reducers';
+import { selectDevices } from '../state/selectors';
+
+/** What a control is to be tied to. */
+export type Wanted = ShowControl extends infer C
+  ? C extends ShowControl
+    ? Omit<C, 'deviceId' | 'message'>
+    : never
+  : never;
+
+/** Waits for a control to be touched, and ties it to something of the show. */
+@Injectable()
+export class Learning {
+  private readonly live = inject(Live);
+  private readonly editing = inject(ShowEditing);
+  private readonly devices = inject<Store<AppState>>(Store).selectSignal(selectDevices);
+  private stopListening: (() => void) | null = null;
+  /** The row that waits; null for none. */
+  readonly waiting = signal<string | null>(null);
+  /** What happened last, in words. */
+  readonly told = signal('');
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.stop());
+  }
+
+  /** Waits for a control in a row; pressed again it waits no more. */
+  wait(row: string, wanted: Wanted): void {
+    const again = this.waiting() === row;
+    this.stop();
+    if (again) return;
+    this.waiting.set(row);
+    this.told.set('');
+    this.stopListening = this.live.host.listenToControls((deviceId, message) =>
+      this.learn(wanted, deviceId, message),
+    );
+  }
+
+  stop(): void {
+    this.stopListening?.();
+    this.stopListening = null;
+    this.waiting.set(null);
+  }
+
+  /** Takes a control off. */
+  remove(control: ShowControl): void {
+    const show = this.editing.show();
+    if (!show) return;
+    this.editing.change(show.id, { controls: show.controls.filter((one) => one !== control) });
+  }
+
+  private learn(wanted: Wanted, deviceId: string, touched: ShowMessage): boolean {
+    const show = this.editing.show();
+    if (!show) return false;
+    // Whoever chooses songs by program changes means all of them.
+    const message: ShowMessage =
+      wanted.action === 'chooseSong' && touched.kind === 'program' ? { kind: 'programs' } : touched;
+    if (!canTie(wanted.action, message)) {
+      this.told.set(whyNot(wanted.action));
+      return true;
+    }
+    const control: ShowControl = { ...wanted, deviceId, message };
+    const before = show.controls.find(
+      (one) => one.deviceId === deviceId && sameMessage(one.message, message),
+    );
+    const others = show.controls.filter((one) => one !== before);
+    if (others.length >= MOST_SHOW_CONTROLS) {
+      this.told.set(`A show has ${MOST_SHOW_CONTROLS} controls at most. Take one off first.`);
+      return true;
+    }
+    this.editing.change(show.id, { controls: [...others, control] });
+    const name = controlInWords(control, this.devices());
+    this.told.set(
+      before && before.action !== wanted.action
+        ? `${name} was “${ACTION_NAMES[before.action]}” and is “${ACTION_NAMES[wanted.action]}” now. Undo brings it back.`
+        : `${name} is “${ACTION_NAMES[wanted.action]}” now.`,
+    );
+    this.stop();
+    return true;
+  }
+}
+
+function whyNot(action: ShowAction): string {
+  if (action === 'trim') return 'A trim is moved: turn a knob, a fader or a wheel.';
+  if (action === 'chooseSong') return 'It takes a program change or a song select message.';
+  return 'That message only bears a number. Press a pad, a key, a pedal or a button.';
+}

@@ -1,0 +1,92 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { Store } from '@ngrx/store';
+import { eachFrame } from '../live/frames';
+import { Live, type Fetched } from '../live/live';
+import type { AppState } from '../state/reducers';
+import { selectMissing } from '../state/selectors';
+
+/** Names that are told before the rest is only counted. */
+const MOST_TOLD = 6;
+
+/** The whole show being fetched before its first cue: how far it is, and what is missing, by name. */
+@Component({
+  selector: 'pc-getting-ready',
+  imports: [MatButtonModule, MatProgressBarModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (told(); as now) {
+      <section role="status" [class.bad]="now.isBad" aria-label="Getting ready">
+        <p>
+          <b>{{ now.title }}</b> {{ now.words }}
+        </p>
+        @if (now.done !== null) {
+          <mat-progress-bar [value]="now.done * 100" aria-label="The show is being fetched" />
+        } @else {
+          <button type="button" matButton="outlined" (click)="read.set(now.words)">I know</button>
+        }
+      </section>
+    }
+  `,
+  styles: `
+    section {
+      display: grid;
+      gap: 8px;
+      align-items: center;
+      padding: 10px 18px;
+      border: 2px solid var(--line-on-night);
+      border-radius: 8px;
+      font-size: 19px;
+      margin-bottom: 10px;
+    }
+    .bad {
+      grid-template-columns: 1fr auto;
+      border-color: var(--alarm-on-night);
+    }
+    mat-progress-bar {
+      --mat-progress-bar-active-indicator-color: var(--now);
+      --mat-progress-bar-track-color: var(--line-on-night);
+    }
+  `,
+})
+export class GettingReady {
+  private readonly live = inject(Live);
+  private readonly missing = inject<Store<AppState>>(Store).selectSignal(selectMissing);
+  private readonly fetched = signal<Fetched>({ of: 0, made: 0, coming: [], failed: [] });
+  /** What the player has read and needs no more. */
+  protected readonly read = signal('');
+
+  protected readonly told = computed(() => {
+    const { of, made, coming, failed } = this.fetched();
+    if (coming.length > 0)
+      return {
+        title: `Fetching the show: ${made} of ${of} sounds.`,
+        words: `Still to come: ${named(coming)}. You can play what is here.`,
+        done: of === 0 ? 0 : made / of,
+        isBad: false,
+      };
+    const gone = [...failed, ...this.missing()];
+    const words = `${named(gone)}. Everything else plays.`;
+    if (gone.length === 0 || this.read() === words) return null;
+    return { title: 'Missing:', words, done: null, isBad: true };
+  });
+
+  constructor() {
+    eachFrame(() => {
+      const now = this.live.fetched;
+      const last = this.fetched();
+      const same =
+        now.of === last.of &&
+        now.made === last.made &&
+        now.failed.length === last.failed.length &&
+        now.coming[0] === last.coming[0];
+      if (!same) this.fetched.set(now);
+    });
+  }
+}
+
+function named(names: readonly string[]): string {
+  const told = names.slice(0, MOST_TOLD).join(', ');
+  return names.length > MOST_TOLD ? `${told} and ${names.length - MOST_TOLD} more` : told;
+}

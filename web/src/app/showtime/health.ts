@@ -1,0 +1,165 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import type { Device } from '@pentachord/core/model';
+import { Store } from '@ngrx/store';
+import type { AudioState } from '../live/audio/audio-engine';
+import { eachFrame } from '../live/frames';
+import { Live } from '../live/live';
+import { DeskCopy } from '../state/keeping/desk-copy';
+import { ServerWatch } from '../state/keeping/server-watch';
+import type { AppState } from '../state/reducers';
+import { selectBudget, selectCost, selectDevices } from '../state/selectors';
+
+const SHARE_OF = 'of what this machine can bear, all ten fingers down';
+
+/** One lamp: what it is of, whether all is well, and what else there is to know. */
+interface Lamp {
+  name: string;
+  well: boolean;
+  hint: string;
+}
+
+/** Whether devices, sound and server are well. Nothing here stops the show. */
+@Component({
+  selector: 'pc-health',
+  imports: [MatTooltipModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @for (lamp of lamps(); track $index) {
+      <span
+        class="lamp"
+        tabindex="0"
+        [class.well]="lamp.well"
+        [matTooltip]="lamp.hint"
+        [matTooltipDisabled]="lamp.hint === ''"
+      >
+        <i aria-hidden="true">{{ lamp.well ? '●' : '✕' }}</i>{{ lamp.name }}
+      </span>
+    }
+    <span class="mono voices" data-testid="voices">{{ voices() }} voices</span>
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px 16px;
+    }
+    .lamp {
+      display: inline-flex;
+      align-items: center;
+      gap: 6px;
+      white-space: nowrap;
+      color: var(--alarm-on-night);
+      font-weight: 600;
+    }
+    i {
+      font-style: normal;
+      font-size: 13px;
+    }
+    .well {
+      color: var(--soft);
+      font-weight: 400;
+    }
+    .voices {
+      min-width: 9ch;
+      color: var(--soft);
+    }
+    .well i {
+      color: var(--well);
+    }
+  `,
+})
+export class Health {
+  private readonly live = inject(Live);
+  private readonly watch = inject(ServerWatch);
+  private readonly copy = inject(DeskCopy);
+  private readonly store = inject<Store<AppState>>(Store);
+  private readonly devices = this.store.selectSignal(selectDevices);
+  private readonly cost = this.store.selectSignal(selectCost);
+  private readonly budget = this.store.selectSignal(selectBudget);
+  private readonly audio = signal<AudioState>('waiting for a click');
+  private readonly failed = signal(false);
+  protected readonly voices = signal(0);
+  /** Ports that are plugged in, as one text, so that nothing changes while they stay. */
+  private readonly ports = signal('');
+
+  protected readonly lamps = computed((): Lamp[] => [
+    ...this.deviceLamps(),
+    this.soundLamp(),
+    ...(this.watch.isAway()
+      ? [
+          {
+            name: 'Server away',
+            well: false,
+            hint: 'The show plays on without it. What you change is kept in this browser and sent when it is back.',
+          },
+        ]
+      : []),
+    ...this.keepingLamps(),
+  ]);
+
+  constructor() {
+    eachFrame(() => {
+      const { audio, midi } = this.live;
+      this.audio.set(audio.audioState);
+      this.failed.set(audio.hasJustFailed);
+      this.voices.set(audio.voices);
+      this.ports.set([...midi.inputs, ...midi.outputs].join('\n'));
+    });
+  }
+
+  /** One a port: pedals hang on what they are plugged into. */
+  private deviceLamps(): Lamp[] {
+    const there = new Set(this.ports().split('\n'));
+    return this.devices()
+      .filter(({ kind }) => kind !== 'pedal')
+      .map((device) => lampOf(device, there));
+  }
+
+  private soundLamp(): Lamp {
+    const words: Record<AudioState, string> = {
+      on: '',
+      'waiting for a click': 'Sound off: press any key',
+      'cannot start': 'Sound cannot start',
+      'device gone': 'Sound device gone',
+    };
+    const problem = words[this.audio()];
+    if (this.audio() === 'device gone')
+      return {
+        name: problem,
+        well: false,
+        hint: 'Plug it in again, or choose another output of this machine: sound goes on by itself.',
+      };
+    if (problem) return { name: problem, well: false, hint: this.live.audio.problem };
+    if (this.failed()) return { name: 'Sound back', well: true, hint: 'Strike again.' };
+    const share = (this.cost()?.total ?? 0) / (this.budget() || 1);
+    const percent = Math.round(share * 100);
+    return {
+      name: percent > 0 ? `Sound ${percent} %` : 'Sound on',
+      well: share <= 1,
+      hint: SHARE_OF,
+    };
+  }
+
+  private keepingLamps(): Lamp[] {
+    const problem = this.copy.problem();
+    if (problem === '') return [];
+    return [
+      {
+        name: problem === 'storage full' ? 'Browser store full' : 'Nothing kept',
+        well: false,
+        hint:
+          problem === 'storage full'
+            ? 'The place in the show is not kept over a reload until there is room: delete what other pages keep. Playing goes on.'
+            : 'This window keeps nothing, as private windows do: do not reload it while the server is away. Playing goes on.',
+      },
+    ];
+  }
+}
+
+function lampOf({ name, port }: Device, there: ReadonlySet<string>): Lamp {
+  if (port.startsWith('stand-in')) return { name, well: true, hint: 'a stand-in' };
+  return there.has(port)
+    ? { name, well: true, hint: port }
+    : { name: `${name} not there`, well: false, hint: `Nothing is plugged in as “${port}”.` };
+}

@@ -1,0 +1,47 @@
+import { inject } from '@angular/core';
+import { createEffect } from '@ngrx/effects';
+import { Store } from '@ngrx/store';
+import { combineLatest, filter, map, tap } from 'rxjs';
+import type { AppState } from '../reducers';
+import type { Unsaved } from '../saving/saving';
+import { selectBase, selectDatabase, selectLoading, selectUnsaved } from '../selectors';
+import { DeskCopy, keyOfUnsaved } from './desk-copy';
+
+/** Keeps in this browser what the server has, as it comes to be known. */
+export const keepBase = createEffect(
+  (store = inject<Store<AppState>>(Store), copy = inject(DeskCopy)) =>
+    combineLatest([
+      store.select(selectBase),
+      store.select(selectDatabase),
+      store.select(selectLoading),
+    ]).pipe(
+      filter(([, , { status, isKept }]) => status === 'open' && !isKept),
+      tap(([base, database]) => {
+        if (database !== null) copy.keepBase(base, database);
+      }),
+    ),
+  { functional: true, dispatch: false },
+);
+
+/** Keeps in this browser what is not saved yet, from the very change on. */
+export const keepUnsaved = createEffect(
+  (store = inject<Store<AppState>>(Store), copy = inject(DeskCopy)) => {
+    let before = new Map<string, Unsaved>();
+    return combineLatest([store.select(selectUnsaved), store.select(selectLoading)]).pipe(
+      filter(([, { status }]) => status === 'open'),
+      map(([unsaved]) => new Map(unsaved.map((one) => [keyOfUnsaved(one), one]))),
+      tap((now) => {
+        const changes: { key: string; unsaved: Unsaved | null }[] = [];
+        for (const [key, unsaved] of now) {
+          const old = before.get(key);
+          if (old?.value !== unsaved.value || old.revision !== unsaved.revision)
+            changes.push({ key, unsaved });
+        }
+        for (const key of before.keys()) if (!now.has(key)) changes.push({ key, unsaved: null });
+        before = now;
+        copy.keepUnsaved(changes);
+      }),
+    );
+  },
+  { functional: true, dispatch: false },
+);

@@ -1,0 +1,42 @@
+import type { Kind, Saved, ValueOf } from '@pentachord/core/model';
+import { KINDS } from '@pentachord/core/model';
+import type { Opened } from '../show/document';
+import { thingKey, type Unsaved } from '../saving/saving';
+import type { KeptDesk } from './desk-copy';
+
+/** What the server answered at the beginning. */
+export type Answered = Pick<Opened, 'repertoire' | 'sounds' | 'keepsakes'>;
+
+/** What the server had when it was heard last, in the shape in which it answers. */
+export function keptAnswer({ database, base }: KeptDesk): Answered {
+  const all = <K extends Kind>(kind: K) =>
+    Object.entries(base)
+      .filter(([key]) => key.startsWith(`${kind}/`))
+      .map(([, saved]) => saved as Saved<ValueOf<K>>);
+  return {
+    repertoire: {
+      database,
+      rigs: all('rigs'),
+      shows: all('shows'),
+      devices: all('devices'),
+      songs: all('songs'),
+      patches: all('patches'),
+      cues: all('cues'),
+    },
+    sounds: all('sounds'),
+    keepsakes: all('keepsakes'),
+  };
+}
+
+/** Kept changes that belong to what the server answered: those of another database wait for it. */
+export function keptChanges(kept: KeptDesk | null, { repertoire }: Answered): Unsaved[] {
+  return kept?.database === repertoire.database ? kept.unsaved : [];
+}
+
+/** By kind and id what an answer holds. */
+export function baseOf({ repertoire, sounds, keepsakes }: Answered) {
+  const base: Record<string, Saved<ValueOf<Kind>>> = {};
+  const all = { ...repertoire, sounds, keepsakes };
+  for (const kind of KINDS) for (const one of all[kind]) base[thingKey(kind, one.value.id)] = one;
+  return base;
+}

@@ -1,0 +1,72 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { newNight, type Night } from '@pentachord/core/model';
+import { movedSong, playedSong, trimmed, type TrimmedLayer } from '@pentachord/core/setlist';
+import { Live } from '../../live/live';
+import { DeskCopy } from '../keeping/desk-copy';
+
+/** The night as it is played: when it began, what was trimmed, transposed and tapped. Kept in this browser, and no part of the show. */
+@Injectable({ providedIn: 'root' })
+export class NightDesk {
+  private readonly live = inject(Live);
+  private readonly copy = inject(DeskCopy);
+  private readonly present = signal<Night>(newNight('none'));
+  readonly night = this.present.asReadonly();
+  /** What waits to be offered to the cues and songs. */
+  readonly moved = computed(() => {
+    const { trims, songs } = this.present();
+    return trims.length + songs.length;
+  });
+
+  constructor() {
+    this.live.runner.onNight = (night) => this.take(night);
+  }
+
+  /** A show is opened: its night goes on if one was kept, else another one begins. */
+  open(showId: string | null, kept: readonly Night[]): void {
+    const here = this.present();
+    if (showId !== null && here.showId === showId) return;
+    const night = kept.find((one) => one.showId === showId) ?? newNight(showId ?? 'none');
+    this.present.set(night);
+    this.live.runner.takeNight(night);
+  }
+
+  /** The first song begins now. */
+  begin(): void {
+    this.change({ ...this.present(), begunAt: Date.now() });
+  }
+
+  /** The show has not begun: what was moved stays. */
+  unbegin(): void {
+    this.change({ ...this.present(), begunAt: null });
+  }
+
+  /** Gives a trim up. */
+  dropTrim(layer: TrimmedLayer): void {
+    this.change(trimmed(this.present(), { ...layer, cueId: null, by: 0 }));
+  }
+
+  /** Gives up what was moved of a song's place. */
+  dropSong(entryId: string): void {
+    this.change(movedSong(this.present(), entryId, { tempo: null, transposed: 0 }));
+  }
+
+  /** What was moved in a place of the night; null for nothing. */
+  songAt(entryId: string | null) {
+    return playedSong(this.present(), entryId);
+  }
+
+  /** Gives everything up that was moved, and the night is over. */
+  end(): void {
+    this.change(newNight(this.present().showId));
+  }
+
+  private change(night: Night): void {
+    this.live.runner.takeNight(night);
+    this.take(night);
+  }
+
+  private take(night: Night): void {
+    this.present.set(night);
+    this.copy.keepNight(night);
+  }
+}

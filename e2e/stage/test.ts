@@ -9,7 +9,7 @@ import { Ear, giveEar } from './ear.js';
 import { fillTemplate, startInside } from './inner-server.js';
 import { OuterServer } from './outer-server.js';
 import { Rig } from './rig.js';
-import { DATABASE, type TestServer } from './server.js';
+import { DATABASE, type ServerParts, type TestServer } from './server.js';
 
 /** Ports of the workers, counted from here; sounds are remembered by address, so that each has always the same. */
 const FIRST_PORT = 4410;
@@ -22,13 +22,15 @@ const PROFILES = join(
 /** How far the ports of browsers of their own lie from the others. */
 const OWN_PORTS = 20;
 
-/** A browser of its own, and where a server for it has to be. */
+/** A browser of its own, and the servers that it visits at its one address; they are closed when the test is over. */
 interface Alone {
   context: BrowserContext;
   page: Page;
   origin: string;
-  port: number;
-  template: string;
+  /** A server that can be killed. */
+  serve(): Promise<OuterServer>;
+  /** A server inside the tests, which may answer otherwise. */
+  serveInside(parts: Pick<ServerParts, 'answer'>): Promise<TestServer>;
 }
 
 /** Where all tests of a worker live, one after the other: a browser profile with its page, an address, a filled database. */
@@ -151,8 +153,20 @@ export const test = base.extend<
     const profile = join(PROFILES, `alone-${parallelIndex}`);
     const opened = await openAlone({ profile, origin, launchOptions, viewport });
     opened.page.setDefaultTimeout(project.use.actionTimeout ?? 0);
-    await use({ ...opened, origin, port, template: home.templates.demo });
+    const parts = { port, template: home.templates.demo };
+    const servers: TestServer[] = [];
+    const kept = <S extends TestServer>(server: S) => {
+      servers.push(server);
+      return server;
+    };
+    await use({
+      ...opened,
+      origin,
+      serve: async () => kept(await OuterServer.start(parts)),
+      serveInside: async (more) => kept(await startInside({ ...parts, ...more })),
+    });
     await opened.context.close();
+    for (const server of servers) await server.close();
   },
   desk: async ({ page, server }, use) => {
     await use(await Desk.visit(page, server.origin));

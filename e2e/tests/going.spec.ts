@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test';
 import { expect, test } from '../stage/test.js';
 
 const cue = (page: Page) => page.getByTestId('cue');
-const song = (page: Page) => page.locator('.song').first();
+const song = (page: Page) => page.locator('p.song');
 const learn = async (page: Page, what: string, touch: () => Promise<void>) => {
   const button = page.getByRole('button', { name: `Touch a control for ${what}` });
   await button.click();
@@ -139,9 +139,14 @@ test('a layer is trimmed by screen and knob for the night, and the level is offe
   await page.getByRole('link', { name: 'Desk' }).click();
   await page.getByRole('button', { name: '3 moved tonight' }).click();
   const dialog = page.getByRole('dialog');
-  const verse = async () =>
-    (await (await request.get(`${server.origin}/api/cues/demo-copper-weather-cue-2`)).json()).value
-      .balance['demo-copper-weather-under-1'].level as number;
+  const levelIn = async (path: string) =>
+    (await (await request.get(`${server.origin}/api/${path}`)).json()).value;
+  const verse = async () => {
+    const bass = 'demo-copper-weather-under-1';
+    const { balance } = await levelIn('cues/demo-copper-weather-cue-2');
+    const { layers } = await levelIn('patches/demo-copper-weather-under');
+    return (balance[bass]?.level ?? layers[0].level) as number;
+  };
   const before = await verse();
   await dialog
     .getByRole('listitem')

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -8,7 +17,7 @@ import { musicalKeyName } from '@pentachord/core/pitch';
 import { numberOfSong, songsByLetters, type Step } from '@pentachord/core/setlist';
 import type { Cue, Song } from '@pentachord/core/model';
 
-/** What the list is made of, and what was typed before it opened. */
+/** What the list is made of. */
 export interface JumpData {
   steps: readonly Step[];
   songs: ReadonlyMap<string, Song>;
@@ -16,7 +25,8 @@ export interface JumpData {
   played: ReadonlyMap<string, Song>;
   cues: Readonly<Record<string, Cue>>;
   entryId: string | null;
-  typed: string;
+  /** Gives what was typed before the list was there, and types no more into it. */
+  takeTyped(): string;
 }
 
 /** Songs of the night by number or first letters, and the cues of the one that is chosen; it gives back a step. */
@@ -112,7 +122,8 @@ export interface JumpData {
 export class JumpList {
   private readonly data = inject<JumpData>(MAT_DIALOG_DATA);
   private readonly dialog = inject<MatDialogRef<JumpList, number>>(MatDialogRef);
-  protected readonly typed = signal(this.data.typed);
+  protected readonly typed = signal('');
+  private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
 
   protected readonly found = computed(() => {
     const { steps, songs, played, entryId } = this.data;
@@ -129,9 +140,7 @@ export class JumpList {
     });
   });
   /** The song that Enter goes to; before anything is typed the one after the present one. */
-  private readonly moved = signal(
-    this.data.typed === '' ? this.found().findIndex(({ isHere }) => isHere) + 1 : 0,
-  );
+  private readonly moved = signal(this.found().findIndex(({ isHere }) => isHere) + 1);
   protected readonly here = computed(() =>
     Math.max(0, Math.min(this.found().length - 1, this.moved())),
   );
@@ -144,6 +153,16 @@ export class JumpList {
       step.entryId === entryId && step.cueId ? [{ at, name: cues[step.cueId].name }] : [],
     );
   });
+
+  constructor() {
+    afterNextRender(() => {
+      const box = this.box().nativeElement;
+      const typed = this.data.takeTyped() + box.value;
+      box.value = typed;
+      box.focus();
+      if (typed !== '') this.type(typed);
+    });
+  }
 
   protected type(text: string): void {
     this.typed.set(text);

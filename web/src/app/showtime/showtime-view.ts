@@ -13,7 +13,13 @@ import { controlInWords, shiftOfSong } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
 import type { Press } from '@pentachord/core/playing';
 import { layersHearing, patchInPlay } from '@pentachord/core/routing';
-import { fadeSecondsOf, plannedSteps, songAsMoved, stepIndex } from '@pentachord/core/setlist';
+import {
+  fadeSecondsOf,
+  plannedSteps,
+  songAsMoved,
+  stepIndex,
+  stepOfNumber,
+} from '@pentachord/core/setlist';
 import { Store } from '@ngrx/store';
 import { Live } from '../live/live';
 import { ServerWatch } from '../state/keeping/server-watch';
@@ -66,6 +72,9 @@ const KEYS: Readonly<Record<string, Press>> = {
   m: 'click',
   Backspace: 'allNotesOff',
 };
+/** Digits of a number that are kept while it is typed, and seconds after which they are forgotten. */
+const MOST_DIGITS = 3;
+const FORGOTTEN_AFTER = 6;
 /** Seconds after which a lifted lock falls again, unless something is being typed. */
 const LOCKS_AFTER = 60;
 
@@ -198,6 +207,7 @@ export class ShowtimeView {
     const relock = setInterval(() => {
       const idle = performance.now() - this.touchedAt > LOCKS_AFTER * 1000;
       if (idle && !isTyping(document.activeElement)) this.locked.set(true);
+      if (performance.now() - this.numberTypedAt > FORGOTTEN_AFTER * 1000) this.number.set('');
     }, 1000);
     inject(DestroyRef).onDestroy(() => {
       this.store.dispatch(session.showtimeLeft());
@@ -207,7 +217,20 @@ export class ShowtimeView {
       if (document.fullscreenElement) void document.exitFullscreen().catch(() => undefined);
     });
     void this.enterFullScreen();
+    // So that the list is there when it is asked for.
+    void Promise.all([import('./jump-list'), import('@angular/material/dialog')]);
   }
+
+  /** What was typed since the list of songs was asked for; null while it is not. */
+  private typedAhead: string | null = null;
+  private numberTypedAt = 0;
+  /** Digits of a song's number as they are typed. */
+  protected readonly number = signal('');
+  /** The song that bears the number typed so far; null for none. */
+  protected readonly numbered = computed(() => {
+    const at = stepOfNumber(this.steps(), this.songs(), Number(this.number()));
+    return at < 0 ? null : (this.songs().get(this.steps()[at].songId)?.name ?? null);
+  });
 
   /** When something was touched last, milliseconds of the page's clock. */
   private touchedAt = performance.now();
@@ -222,8 +245,9 @@ export class ShowtimeView {
     rememberLook(next);
   }
 
-  /** Opens the songs of the night, with what was typed already. */
-  protected async jump(typed: string): Promise<void> {
+  /** Opens the songs of the night. */
+  protected async jump(): Promise<void> {
+    this.typedAhead = '';
     const { JumpList } = await import('./jump-list');
     const played = new Map(
       this.timeline().flatMap(({ entry, song }) => (song ? [[entry.id, song] as const] : [])),
@@ -232,8 +256,16 @@ export class ShowtimeView {
       width: '680px',
       maxWidth: '94vw',
       panelClass: `look-${this.look()}`,
+      // What is typed at once is meant for it.
+      delayFocusTrap: false,
+      enterAnimationDuration: 0,
       data: {
-        ...{ steps: this.steps(), songs: this.songs(), played, typed },
+        ...{ steps: this.steps(), songs: this.songs(), played },
+        takeTyped: () => {
+          const typed = this.typedAhead ?? '';
+          this.typedAhead = null;
+          return typed;
+        },
         ...{ cues: this.things().cues, entryId: this.place().entryId },
       },
     });
@@ -243,15 +275,34 @@ export class ShowtimeView {
   protected key(event: KeyboardEvent): void {
     this.touchedAt = performance.now();
     if (event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (isTyping(event.target) || document.querySelector('mat-dialog-container')) return;
-    const digit = /^\d$/.test(event.key);
+    if (isTyping(event.target)) return;
+    // What is typed while the list is on its way is meant for it.
+    const isAhead = this.typedAhead !== null && event.key.length === 1;
+    if (!isAhead && document.querySelector('mat-dialog-container')) return;
     const press = KEYS[event.code] ?? KEYS[event.key.toLowerCase()];
-    if (!digit && event.key !== '/' && !press) return;
-    // A button that was reached by keyboard is pressed by it.
-    if (event.code === 'Space' && document.querySelector('button:focus-visible')) return;
+    if (isAhead) this.typedAhead += event.key;
+    else if (event.key === '/') void this.jump();
+    else if (this.numberKey(event.key)) this.numberTypedAt = performance.now();
+    else if (press) {
+      // A button that was reached by keyboard is pressed by it.
+      if (event.code === 'Space' && document.querySelector('button:focus-visible')) return;
+      this.press(press);
+    } else return;
     event.preventDefault();
-    if (digit || event.key === '/') void this.jump(digit ? event.key : '');
-    else this.press(press);
+  }
+
+  /** A digit of a song's number, what takes one back, or what goes there; false for any other key. */
+  private numberKey(key: string): boolean {
+    const typed = this.number();
+    if (/^\d$/.test(key)) this.number.set((typed + key).slice(-MOST_DIGITS));
+    else if (typed === '') return false;
+    else if (key === 'Backspace') this.number.set(typed.slice(0, -1));
+    else if (key === 'Escape') this.number.set('');
+    else if (key === 'Enter') {
+      if (this.numbered() !== null) this.number.set('');
+      this.live.order((orders) => orders.chooseSong(Number(typed)));
+    } else return false;
+    return true;
   }
 
   /** A click leaves no focus behind: the keys go on through the show. */

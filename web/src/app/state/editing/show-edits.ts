@@ -99,5 +99,9 @@ export function showEditInWords(edit: ShowEdit): string {
     const [part] = Object.keys(edit.changes) as (keyof SongSettings)[];
     return `${PARTS_OF_SONG[part] ?? 'song'} changed`;
   }
+  if (edit.type === showEdits.showChanged.type && 'controls' in edit.changes)
+    return 'controls changed';
+  if (edit.type === showEdits.showChanged.type && 'going' in edit.changes)
+    return 'presses or clock changed';
   return WORDS[edit.type] ?? 'changed';
 }

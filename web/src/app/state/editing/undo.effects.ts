@@ -18,7 +18,7 @@ const VIEW_OF: Partial<Record<Kind, readonly string[]>> = {
   patches: ['/patch', '/song'],
   cues: ['/song', '/patch', '/running-order'],
   songs: ['/song', '/running-order'],
-  shows: ['/running-order', '/shows', '/song'],
+  shows: ['/running-order', '/shows', '/song', '/controls'],
 };
 
 /** Says what was undone or redone and where, and goes there. */

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Browser, type Page } from '@playwright/test';
 import { tracedDrag, WORK } from './frames.js';
-import { measureOnsets } from './onsets.js';
+import { measureClicks, measureOnsets } from './onsets.js';
 import { comparePlayers } from './players.js';
 import { serve, visitor } from './serving.js';
 import { measureShowtime } from './showtime.js';
@@ -41,6 +41,14 @@ export async function measureBrowser(): Promise<Result[]> {
     await openSong(page, 'Low Water Mark');
     results.push(...(await measureOnsets(page)));
     await page.context().close();
+    const stage = await visitor(browser);
+    await stage.goto(`${origin}/showtime`);
+    await stage.keyboard.press('Shift');
+    await stage
+      .locator('pc-getting-ready section')
+      .waitFor({ state: 'detached', timeout: 120_000 });
+    results.push(...(await measureClicks(stage)));
+    await stage.context().close();
     results.push(...(await measureWriting(browser)));
     results.push(...(await measureShowtime(browser)));
     return results;

@@ -37,6 +37,40 @@ function workOfFrames(traceEvents: TraceEvent[]): number[] {
   return work.sort((a, b) => a - b);
 }
 
+/** Milliseconds that the thread was at work in each task in which a mark of this name was set, whatever else the machine did; sorted. */
+export async function workOfMarkedTasks(
+  browser: Browser,
+  page: Page,
+  mark: string,
+  marking: () => Promise<void>,
+): Promise<number[]> {
+  await browser.startTracing(page, { categories: ['toplevel', 'blink.user_timing'] });
+  await marking();
+  const { traceEvents } = JSON.parse((await browser.stopTracing()).toString()) as {
+    traceEvents: TraceEvent[];
+  };
+  const marks = traceEvents.filter(({ name }) => name === mark);
+  const tasks = traceEvents
+    .filter(
+      ({ name, ph, pid, tid }) =>
+        name === 'ThreadControllerImpl::RunTask' &&
+        ph === 'X' &&
+        pid === marks[0]?.pid &&
+        tid === marks[0].tid,
+    )
+    .sort((a, b) => a.ts - b.ts);
+  let at = 0;
+  const work = marks
+    .sort((a, b) => a.ts - b.ts)
+    .flatMap(({ ts }) => {
+      while (at < tasks.length && tasks[at].ts + (tasks[at].dur ?? 0) < ts) at++;
+      return at < tasks.length && tasks[at].ts <= ts ? [(tasks[at].tdur ?? 0) / 1000] : [];
+    });
+  if (work.length < marks.length * 0.9 || work.length === 0)
+    throw new Error('the trace tells no tasks');
+  return work.sort((a, b) => a - b);
+}
+
 /** The name under which a browser's trace tells that a frame of a drag begins. */
 const FRAME_BEGINS = 'a frame of the drag begins';
 

@@ -22,24 +22,6 @@ test('patches', async ({ desk, rig, page }) => {
   await page.waitForTimeout(SETTLED);
   await page.screenshot(file('patch'));
   for (const key of [40, 64, 67, 76]) await rig.release(key);
-
-  await desk.openSong('Paper Lighthouse');
-  await desk.type('Level of Right-hand harp, dB', '-14');
-  await page.getByRole('tab', { name: 'Plumb line' }).click();
-  await page.getByRole('button', { name: 'B Left-hand harp, dug in' }).click();
-  await rig.press(45, 112);
-  await page.waitForTimeout(SETTLED);
-  await page.screenshot(file('patch-shared-sound'));
-  await rig.release(45);
-
-  await desk.openSong('Ferry to Nowhere');
-  await page.getByRole('radio', { name: 'Lower keys', exact: true }).click();
-  await page.getByRole('tab', { name: 'Trace', exact: true }).click();
-  await rig.press(43, 90, 'lower');
-  await rig.press(67, 70, 'lower');
-  await desk.field('Transposition of Saloon reeds, semitones').hover();
-  await page.waitForTimeout(SETTLED);
-  await page.screenshot(file('patch-two-keyboards'));
 });
 
 test('writing the show', async ({ desk, rig, page }) => {
@@ -87,7 +69,7 @@ test('writing the show', async ({ desk, rig, page }) => {
   await tempo.fill('126');
   await tempo.press('Enter');
   const note = page.getByRole('textbox', { name: 'Note for tonight' });
-  await note.fill('capo singer');
+  await note.fill('no drums in the first verse');
   await note.press('Tab');
   await page.mouse.move(640, 780);
   await page.waitForTimeout(SETTLED);
@@ -133,16 +115,69 @@ test('Sounds', async ({ desk, rig, page }) => {
   await page.screenshot(file('sounds'));
 });
 
-test('Showtime and the stand-ins', async ({ desk, rig, page, server }) => {
+test('Showtime, Controls and the stand-ins', async ({ desk, rig, page, server }) => {
   await desk.openSong('Copper Weather');
   await page.getByRole('button', { name: 'second verse' }).click();
+  await page.getByRole('link', { name: 'Controls' }).click();
+  for (const [what, bytes] of [
+    ['First cue of the next song', [0x99, 36, 100]],
+    ['Song by its number', [0xc9, 2]],
+    ['Tap the tempo', [0x99, 40, 100]],
+  ] as const) {
+    await page.getByRole('button', { name: `Touch a control for ${what}` }).click();
+    await rig.bytes('stand-in pads', [...bytes]);
+  }
+  await page.getByRole('button', { name: 'Touch a control that trims' }).click();
+  await rig.bytes('stand-in pads', [0xb9, 20, 2]);
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('controls'));
   await page.getByRole('link', { name: 'Showtime' }).click();
+  await page.evaluate(() => {
+    const kept = JSON.parse(localStorage.getItem('pentachord place') ?? '{}');
+    const begunAt = Date.now() - 1000 * (60 * 9 + 12);
+    kept.at = Date.now() + 10;
+    kept.nights = [{ showId: 'demo-show', begunAt, trims: [], songs: [] }];
+    localStorage.setItem('pentachord place', JSON.stringify(kept));
+  });
+  await page.reload();
+  await page.mouse.click(640, 330);
+  await expect(page.getByTestId('cue')).toHaveText('second verse');
+  await page.getByRole('button', { name: 'Louder: Glass bells' }).click();
+  await page.mouse.move(640, 330);
   for (const key of [40, 64, 67, 76]) await rig.press(key, 84);
   await page.waitForTimeout(1200);
   await page.screenshot(file('showtime'));
+  for (const key of [40, 64, 67, 76]) await rig.release(key);
+  await page.keyboard.press('/');
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('showtime-songs'));
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('4');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /^Brightness/ }).click();
+  await page.setViewportSize({ width: 800, height: 1280 });
+  await page.mouse.move(400, 330);
+  await page.waitForTimeout(1200);
+  await page.screenshot(file('showtime-upright'));
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.getByRole('button', { name: /^Brightness/ }).click();
+  await page.getByRole('button', { name: 'Lift the lock' }).click();
+  await page.mouse.move(640, 330);
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('showtime-bright'));
   await page.goto(`${server.origin}/stand-ins`);
   await page.waitForTimeout(800);
   await page.screenshot(file('stand-ins'));
+});
+
+test('a show being fetched, in a browser that has never been here', async ({ browser, server }) => {
+  const fresh = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const page = await fresh.newPage();
+  await page.goto(`${server.origin}/showtime`);
+  await expect(page.getByText(/^Fetching the show: [2-9]/)).toBeVisible({ timeout: 30_000 });
+  await page.screenshot(file('showtime-fetching'));
+  await fresh.close();
 });
 
 test('backups', async ({ page, outer }) => {
@@ -166,7 +201,7 @@ test('backups', async ({ page, outer }) => {
   await page.screenshot(file('backups'));
 });
 
-test('a conflict, and a save that was set aside', async ({ desk, page, request, server }) => {
+test('a conflict', async ({ desk, page, request, server }) => {
   await desk.openSong('Saltglass');
   const path = `${server.origin}/api/patches/demo-saltglass-tide`;
   const saved = await (await request.get(path)).json();
@@ -178,22 +213,4 @@ test('a conflict, and a save that was set aside', async ({ desk, page, request, 
   await expect(page.getByRole('alertdialog')).toBeVisible();
   await page.waitForTimeout(SETTLED);
   await page.screenshot(file('conflict'));
-  await page.getByRole('button', { name: 'Keep mine' }).click();
-  await desk.saved();
-
-  await desk.openSong('Nine Bells');
-  const show = `${server.origin}/api/shows/demo-show`;
-  const night = await (await request.get(show)).json();
-  night.value.order = night.value.order.filter(
-    (entry: { songId?: string }) => entry.songId !== 'demo-nine-bells',
-  );
-  await request.put(show, { data: night });
-  const song = `${server.origin}/api/songs/demo-nine-bells`;
-  const { revision } = await (await request.get(song)).json();
-  await request.delete(`${song}?revision=${revision}`);
-  await page.getByRole('button', { name: 'More', exact: true }).click();
-  await page.getByRole('menuitem', { name: 'Copy of this patch' }).click();
-  await page.getByRole('button', { name: /set aside$/ }).click();
-  await page.waitForTimeout(SETTLED);
-  await page.screenshot(file('set-aside'));
 });

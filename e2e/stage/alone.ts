@@ -43,9 +43,9 @@ export async function programKept(page: Page): Promise<void> {
   await page.waitForFunction(
     async () => {
       if (!navigator.serviceWorker.controller) return false;
-      const manifest = (await (await fetch('/ngsw.json')).json()) as {
-        assetGroups: { urls: string[] }[];
-      };
+      const asked = await fetch('/ngsw.json');
+      if (!asked.ok) return false;
+      const manifest = (await asked.json()) as { assetGroups: { urls: string[] }[] };
       const { urls } = manifest.assetGroups[0];
       const kept = await Promise.all(urls.map((url) => caches.match(url, { ignoreVary: true })));
       return kept.every((response) => response !== undefined);

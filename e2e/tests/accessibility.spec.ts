@@ -41,6 +41,35 @@ test('Patch, Sounds, the picker, Showtime and the stand-ins keep to WCAG 2.2 AA'
   expect(found).toEqual([]);
 });
 
+test('Showtime in its three versions, its list and its lock, and Controls keep to WCAG 2.2 AA', async ({
+  desk,
+  page,
+}) => {
+  await desk.openSong('Ferry to Nowhere');
+  await page.getByRole('link', { name: 'Controls' }).click();
+  await expect(page.getByRole('combobox', { name: 'Who keeps time' })).toBeVisible();
+  const found = await violationsOf(page, 'Controls');
+  await page.getByRole('link', { name: 'Showtime' }).click();
+  await page.getByRole('button', { name: 'Softer: Engine-room bass' }).click();
+  await page.getByRole('button', { name: 'Begin the show' }).click();
+  await page.getByRole('button', { name: 'Lift the lock' }).click();
+  for (const look of ['dark', 'dim', 'bright']) {
+    await expect(page.locator(`pc-showtime-view.look-${look}`)).toBeVisible();
+    found.push(...(await violationsOf(page, look)));
+    await page.keyboard.press('/');
+    await expect(page.getByRole('dialog').getByRole('textbox')).toBeFocused();
+    found.push(...(await violationsOf(page, `list, ${look}`, '.cdk-overlay-container')));
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+    await page.getByRole('button', { name: /^Brightness/ }).click();
+  }
+  await page.getByRole('link', { name: 'Desk' }).click();
+  await page.getByRole('button', { name: '1 moved tonight' }).click();
+  await expect(page.getByRole('dialog')).toBeVisible();
+  found.push(...(await violationsOf(page, 'moved tonight', '.cdk-overlay-container')));
+  expect(found).toEqual([]);
+});
+
 test('every part of the layer drawer keeps to WCAG 2.2 AA', async ({ desk, page }) => {
   await desk.openSong('Copper Weather');
   const found: string[] = [];

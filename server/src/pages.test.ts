@@ -37,7 +37,7 @@ afterAll(async () => {
 describe('the pages', () => {
   it('answer every address of the application with the application', async () => {
     const seen = new Set<string | undefined>();
-    for (const path of ['/', '/patch', '/index.html', '/stand-ins?x=1']) {
+    for (const path of ['/', '/patch', '/stand-ins?x=1', '/showtime']) {
       const { text, headers } = await http.get(path).expect(200);
       expect(text).toContain('<title>Pages</title>');
       expect(headers['cache-control']).toBe('no-cache');
@@ -48,6 +48,18 @@ describe('the pages', () => {
       expect(seen.has(nonce)).toBe(false);
       seen.add(nonce);
     }
+  });
+
+  it('are kept by the service worker under a name of its own, for as long as its version lasts, and by no other store', async () => {
+    const { text, headers } = await http.get('/index.html').expect(200);
+    const nonce = /ngCspNonce="([^"]+)"/.exec(text)?.[1];
+    expect(headers['content-security-policy']).toContain(`'nonce-${nonce}'`);
+    // Without a store of its own the browser would give an old document to a new version.
+    expect(headers['cache-control']).toMatch(/no-store/);
+    expect(headers['cache-control']).toMatch(/max-age=\d{7,}/);
+    // What keeps it alone with its memory is kept with it.
+    expect(headers['cross-origin-opener-policy']).toBe('same-origin');
+    expect(headers['cross-origin-embedder-policy']).toBe('require-corp');
   });
 
   it('keep for good what has a hash in its name', async () => {

@@ -138,6 +138,12 @@ export class ShowRunner {
     else if (target.kind === 'layer') this.player.switchLift(target.layerId, on);
   }
 
+  /** Whether it plays at a place. */
+  isAt({ entryId, songId, cueId }: Pick<NowPlaying, 'entryId' | 'songId' | 'cueId'>): boolean {
+    const { place } = this;
+    return entryId === place.entryId && songId === place.songId && cueId === place.cueId;
+  }
+
   /** Takes over the plan and place of the desk. What already plays like that is left alone. */
   follow(plan: ShowPlan, place: NowPlaying): void {
     const before = this.place;

@@ -19,12 +19,13 @@ export class StripsInUse {
   readonly layerOn: (CompiledLayer | null)[] = none();
   readonly asked: (Asked | null)[] = none();
   private readonly owner: (string | null)[] = none();
+  private readonly stripOf = new Map<string, number>();
   private readonly lastUse = new Float64Array(PATCH_STRIPS);
   private uses = 0;
 
   /** The strip of an owner; −1 when it has none. */
   of(owner: string): number {
-    return this.owner.indexOf(owner);
+    return this.stripOf.get(owner) ?? -1;
   }
 
   /** Whether a strip still is an owner's. */
@@ -50,13 +51,17 @@ export class StripsInUse {
       if (present.has(known)) continue;
       if (best < 0 || this.lastUse[strip] < this.lastUse[best]) best = strip;
     }
+    const before = this.owner[best];
+    if (before !== null) this.stripOf.delete(before);
     this.owner[best] = owner;
+    this.stripOf.set(owner, best);
     return best;
   }
 
   /** Nobody has any. */
   forget(): void {
     this.owner.fill(null);
+    this.stripOf.clear();
     this.asked.fill(null);
     this.layerOn.fill(null);
   }

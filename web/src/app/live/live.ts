@@ -7,6 +7,7 @@ import {
   type OutPort,
   type ShowPlan,
 } from '@pentachord/core/playing';
+import type { Step } from '@pentachord/core/setlist';
 import type { Seconds } from '@pentachord/core/units';
 import { AudioEngine } from './audio/audio-engine';
 import { HouseSoundLoader } from './audio/house-sound-loader';
@@ -63,6 +64,10 @@ export class Live {
     return this.performance.needsClock;
   });
 
+  /** Steps that the desk has not heard of yet, and what it said meanwhile. */
+  private ahead = 0;
+  private passedOver: [ShowPlan, NowPlaying] | null = null;
+  private fetchedFor: ShowPlan | null = null;
   /** Sounds of the show. */
   private wanted: ReadonlySet<Sound> = new Set();
   private readyTimer: ReturnType<typeof setTimeout> | undefined;
@@ -117,9 +122,29 @@ export class Live {
     return done;
   }
 
-  /** To be called after every step, whoever has asked for it: works its neighbours out. */
-  stepped(): void {
-    this.readySoon();
+  /**
+   * Told of every step, in a task of its own: the new patch can sound before anybody else hears of it. Meanwhile the player is
+   * ahead of the desk, and does not follow it.
+   */
+  set onStep(told: (step: Step, patchId: string | null) => void) {
+    const { port1, port2 } = new MessageChannel();
+    const steps: [Step, string | null][] = [];
+    port1.onmessage = () => {
+      const next = steps.shift();
+      if (next) told(...next);
+      this.ahead = steps.length;
+      if (this.ahead > 0 || !this.passedOver) return;
+      // What the desk said meanwhile, if it says nothing more of it now.
+      const [plan, place] = this.passedOver;
+      this.passedOver = null;
+      if (this.performance.runner.isAt(place)) this.follow(plan, place);
+    };
+    this.runner.onStep = (step, patchId) => {
+      this.ahead++;
+      steps.push([step, patchId]);
+      port2.postMessage(null);
+      this.readySoon();
+    };
   }
 
   /** Works the neighbouring steps out once there is time, so that going there waits for nothing. */
@@ -140,6 +165,11 @@ export class Live {
       this.waiting = () => this.follow(plan, place);
       return;
     }
+    if (this.ahead > 0) {
+      this.passedOver = [plan, place];
+      return;
+    }
+    this.passedOver = null;
     this.devices = plan.devices;
     this.audio.clicks.set(plan.show.going.clock.click);
     this.performance.follow(plan, place);
@@ -174,6 +204,8 @@ export class Live {
     };
     const own = this.runner.current?.layers.map((l) => recipeOf(l.librarySoundId)) ?? [];
     this.sounds.prefer(new Set(own.filter((recipe) => recipe !== null)));
+    if (plan === this.fetchedFor) return;
+    this.fetchedFor = plan;
     const songs = new Set(plan.steps.map(({ songId }) => songId));
     const wanted = new Set<Sound>();
     for (const patch of Object.values(plan.patches))

@@ -50,7 +50,11 @@ export class TodaysPlaying {
   }
 
   private keep(): void {
-    localStorage.setItem(KEY, JSON.stringify({ day: this.day, counts: [...this.counts] }));
+    try {
+      localStorage.setItem(KEY, JSON.stringify({ day: this.day, counts: [...this.counts] }));
+    } catch {
+      // A browser without room counts from now on anew.
+    }
   }
 }
 

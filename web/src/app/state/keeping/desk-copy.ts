@@ -17,7 +17,8 @@ import { bookmarkSchema } from '../session/session';
 export interface KeptDesk {
   /** Name of the server's database. */
   database: string;
-  base: Record<string, Saved<ValueOf<Kind>>>;
+  /** What the server had, by kind and id; checked only when it is asked for. */
+  base(): Record<string, Saved<ValueOf<Kind>>>;
   unsaved: Unsaved[];
 }
 
@@ -89,22 +90,13 @@ export class DeskCopy {
         transaction.objectStore('unsaved').getAll(),
       ]);
       if (typeof name !== 'string') return null;
-      const found: KeptDesk = { database: name, base: {}, unsaved: [] };
-      baseKeys.forEach((key, i) => {
-        const { kind } = kindAndId(key);
-        const read = kind && savedSchemas[kind].safeParse(base[i]);
-        if (read?.success) found.base[key] = read.data;
-      });
+      const found: KeptDesk = { database: name, base: () => checked(baseKeys, base), unsaved: [] };
       keys.forEach((key, i) => {
         const one = readUnsaved(key, unsaved[i]);
         if (one) found.unsaved.push(one);
       });
-      this.known = {
-        database: name,
-        revisions: new Map(
-          Object.entries(found.base).map(([key, { revision }]) => [key, revision]),
-        ),
-      };
+      const revisions = new Map(baseKeys.map((key, i) => [key, revisionOf(base[i])]));
+      this.known = { database: name, revisions };
       return found;
     } catch {
       this.trouble.set('no storage');
@@ -239,6 +231,22 @@ function quickPlace(): z.infer<typeof keptPlaceSchema> | null {
   } catch {
     return null;
   }
+}
+
+/** What of the kept things is as it should be. */
+function checked(keys: readonly string[], kept: readonly unknown[]): ReturnType<KeptDesk['base']> {
+  const base: ReturnType<KeptDesk['base']> = {};
+  keys.forEach((key, i) => {
+    const { kind } = kindAndId(key);
+    const read = kind && savedSchemas[kind].safeParse(kept[i]);
+    if (read?.success) base[key] = read.data;
+  });
+  return base;
+}
+
+/** The revision that something kept bears; −1 for what is no such thing, so that it is written anew. */
+function revisionOf(kept: unknown): number {
+  return z.object({ revision: z.number() }).safeParse(kept).data?.revision ?? -1;
 }
 
 function kindAndId(key: string): { kind: Kind | null; id: string } {

@@ -8,7 +8,8 @@ import type { KeptDesk } from './desk-copy';
 export type Answered = Pick<Opened, 'repertoire' | 'sounds' | 'keepsakes'>;
 
 /** What the server had when it was heard last, in the shape in which it answers. */
-export function keptAnswer({ database, base }: KeptDesk): Answered {
+export function keptAnswer({ database, base: read }: KeptDesk): Answered {
+  const base = read();
   const all = <K extends Kind>(kind: K) =>
     Object.entries(base)
       .filter(([key]) => key.startsWith(`${kind}/`))

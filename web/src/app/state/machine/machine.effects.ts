@@ -57,7 +57,13 @@ export const rememberMachine = createEffect(
       .select((state) => state.machine)
       .pipe(
         skip(1),
-        tap((known) => localStorage.setItem(KEY, JSON.stringify(known))),
+        tap((known) => {
+          try {
+            localStorage.setItem(KEY, JSON.stringify(known));
+          } catch {
+            // It is measured anew next time.
+          }
+        }),
       ),
   { functional: true, dispatch: false },
 );

@@ -1,6 +1,6 @@
 import { inject } from '@angular/core';
 import { createEffect } from '@ngrx/effects';
-import { createSelector, Store, type Action } from '@ngrx/store';
+import { createSelector, select, Store, type Action } from '@ngrx/store';
 import { combineLatest, debounceTime, filter, Observable, tap } from 'rxjs';
 import { Live } from '../../live/live';
 import type { ShowPlan } from '@pentachord/core/playing';
@@ -56,10 +56,8 @@ export const followDesk = createEffect(
 export const followPlayer = createEffect(
   (live = inject(Live)) =>
     new Observable<ReturnType<typeof session.cueReached>>((subscriber) => {
-      live.runner.onStep = ({ entryId, songId, cueId }, patchId) => {
-        live.stepped();
+      live.onStep = ({ entryId, songId, cueId }, patchId) =>
         subscriber.next(session.cueReached({ entryId, songId, cueId, patchId }));
-      };
     }),
   { functional: true },
 );
@@ -79,8 +77,10 @@ export const followMeasuring = createEffect(
 /** Sounds whose colour was changed are measured anew once the hand rests. */
 export const measureColours = createEffect(
   (store = inject<Store<AppState>>(Store), live = inject(Live)) =>
-    store.select(selectUnmeasured).pipe(
+    // Asked only once the hand rests: what is to be known is a matter of computing too.
+    store.pipe(
       debounceTime(HAND_RESTS),
+      select(selectUnmeasured),
       tap((unmeasured) => {
         if (live.isOpen) for (const coloured of unmeasured) live.sounds.measure(coloured);
       }),

@@ -1,0 +1,105 @@
+import {
+  newCue,
+  newLayer,
+  newPatch,
+  newPatchSound,
+  newShow,
+  newSong,
+  songEntry,
+  type Keyboard,
+} from '@pentachord/core/model';
+import type { NowPlaying, ShowPlan } from '@pentachord/core/playing';
+import { compileRig } from '@pentachord/core/routing';
+import { steps } from '@pentachord/core/setlist';
+import { EVEN_TOUCH } from '@pentachord/core/touch';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { Live } from './live';
+
+/** A worker that does nothing. */
+class IdleWorker extends EventTarget {
+  postMessage(): void {
+    // Nobody asks what was said.
+  }
+}
+
+const upper: Keyboard = {
+  ...{ kind: 'keyboard', id: 'upper', rigId: 'rig', position: 0, name: 'Upper', port: 'upper' },
+  ...{ lowestKey: 28, highestKey: 103, channel: 1, octaveShift: 0, touch: EVEN_TOUCH },
+};
+const songs = new Map([['song', newSong('song', 'Song')]]);
+const patch = {
+  ...newPatch('patch', 'song', 0, 'Patch'),
+  sounds: [newPatchSound('sound', 'house-felt-piano')],
+  layers: [newLayer('layer', 'Layer', 'sound')],
+};
+const cues = Object.fromEntries(
+  ['one', 'two', 'three', 'four'].map((id, at) => [id, newCue(id, 'song', at, id, 'patch')]),
+);
+const show = { ...newShow('show', 'Show', '2027-01-01', 'rig'), order: [songEntry('e', 'song')] };
+const plan: ShowPlan = {
+  ...{ show, songs, cues, devices: [upper], rig: compileRig([upper]), sounds: new Map() },
+  patches: { patch },
+  steps: steps(show.order, songs, Object.values(cues)),
+};
+const at = (cueId: string): NowPlaying => ({
+  ...{ entryId: 'e', songId: 'song', cueId, patchId: 'patch' },
+  ...{ soloed: new Set<string>(), asCue: true, showtime: true },
+});
+
+let live: Live;
+let told: (string | null)[];
+beforeEach(() => {
+  vi.stubGlobal('Worker', IdleWorker);
+  vi.stubGlobal('navigator', {});
+  live = new Live();
+  told = [];
+  live.onStep = ({ cueId }) => told.push(cueId);
+  live.open();
+  live.follow(plan, at('one'));
+});
+afterEach(() => vi.unstubAllGlobals());
+const heard = (count: number) => vi.waitFor(() => expect(told).toHaveLength(count));
+
+describe('the player ahead of the desk', () => {
+  it('is at the next cue before anybody is told, and everybody is told in order', async () => {
+    live.runner.move(1);
+    live.runner.move(1);
+    expect(live.runner.isAt(at('three'))).toBe(true);
+    expect(told).toEqual([]);
+    await heard(2);
+    expect(told).toEqual(['two', 'three']);
+  });
+
+  it('is not taken back by a desk that has not heard of it', async () => {
+    live.runner.move(1);
+    // Something was saved meanwhile: the desk says anew where it thinks that the player is.
+    live.follow({ ...plan }, at('one'));
+    expect(live.runner.isAt(at('two'))).toBe(true);
+    await heard(1);
+    expect(live.runner.isAt(at('two'))).toBe(true);
+    live.follow(plan, at('two'));
+    live.follow(plan, at('four'));
+    expect(live.runner.isAt(at('four'))).toBe(true);
+  });
+
+  it('takes over what was changed meanwhile, once both are at one place again', async () => {
+    live.runner.move(1);
+    const edited = { ...patch, layers: [{ ...patch.layers[0], name: 'Edited' }] };
+    live.follow({ ...plan, patches: { patch: edited } }, at('two'));
+    expect(live.runner.current?.layers[0].name).toBe('Layer');
+    await heard(1);
+    await vi.waitFor(() => expect(live.runner.current?.layers[0].name).toBe('Edited'));
+  });
+});
+
+describe('the sounds of a show', () => {
+  it('are told by name as long as they are to come', () => {
+    const piano = {
+      ...{ id: 'house-felt-piano', name: 'Felt piano', category: 'pianos' as const, tags: [] },
+      ...{ favourite: false, lowestNote: 0, highestNote: 127 },
+      origin: { kind: 'house' as const, recipe: 'felt-piano' },
+    };
+    live.follow({ ...plan, sounds: new Map([[piano.id, piano]]) }, at('one'));
+    expect(live.fetched).toEqual({ of: 1, made: 0, coming: ['Felt piano'], failed: [] });
+  });
+});

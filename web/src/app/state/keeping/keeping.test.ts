@@ -1,0 +1,181 @@
+import 'fake-indexeddb/auto';
+import { newPatch, newShow, newNight, type Patch, type Saved } from '@pentachord/core/model';
+import { IDBFactory } from 'fake-indexeddb';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { loading } from '../loading/loading';
+import { documentReducer, saving, savingReducer, sendable, unsavedThings } from '../saving/saving';
+import { EMPTY_DOCUMENT, thingsOf } from '../show/document';
+import { NOTHING_SAVED } from '../saving/saving';
+import { DeskCopy, type KeptPlace } from './desk-copy';
+import { baseOf, keptAnswer, keptChanges, type Answered } from './opening';
+
+const patch = (name: string): Patch => newPatch('patch', 'song', 0, name);
+const saved = <T>(value: T, revision = 3): Saved<T> => ({ revision, value });
+const answered = (name = 'As saved', revision = 3): Answered => ({
+  repertoire: {
+    database: 'one',
+    rigs: [],
+    shows: [saved(newShow('show', 'A show', '2027-01-01', 'rig'))],
+    devices: [],
+    songs: [],
+    patches: [saved(patch(name), revision)],
+    cues: [],
+  },
+  sounds: [],
+  keepsakes: [],
+});
+const bookmark = {
+  ...{ showId: 'show', entryId: 'entry', songId: 'song', cueId: 'cue' },
+  ...{ patchId: 'patch', keyboardId: null },
+};
+
+/** What the browser keeps over pages. */
+let kept: Map<string, string>;
+beforeEach(() => {
+  vi.stubGlobal('indexedDB', new IDBFactory());
+  kept = new Map();
+  vi.stubGlobal('localStorage', {
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, text: string) => void kept.set(key, text),
+  });
+});
+afterEach(() => vi.unstubAllGlobals());
+
+describe('the copy of the desk in this browser', () => {
+  it('holds for the next page what the server had, what is not saved and where one is', async () => {
+    const copy = new DeskCopy();
+    expect(await copy.read()).toBeNull();
+    copy.keepBase(baseOf(answered()), 'one');
+    const unsaved = { kind: 'patches' as const, id: 'patch', revision: 3, value: patch('Mine') };
+    copy.keepUnsaved([{ key: 'patches/patch', unsaved }]);
+    copy.keepPlace({ bookmark });
+    copy.keepNight({ ...newNight('show'), begunAt: 5 });
+
+    const next = new DeskCopy();
+    await copy.read();
+    const found = await next.read();
+    expect(found?.database).toBe('one');
+    expect(found?.base()).toEqual(baseOf(answered()));
+    expect(found?.unsaved).toEqual([unsaved]);
+    const place = await next.readPlace();
+    expect(place.bookmark).toEqual(bookmark);
+    expect(place.nights).toEqual([{ ...newNight('show'), begunAt: 5 }]);
+
+    next.keepUnsaved([{ key: 'patches/patch', unsaved: null }]);
+    expect((await next.read())?.unsaved).toEqual([]);
+  });
+
+  it('writes only what is of another revision, takes out what is gone, and begins anew for another database', async () => {
+    const copy = new DeskCopy();
+    copy.keepBase(baseOf(answered()), 'one');
+    const { repertoire, ...rest } = answered('Newer', 4);
+    copy.keepBase(baseOf({ ...rest, repertoire: { ...repertoire, shows: [] } }), 'one');
+    expect(Object.keys((await copy.read())?.base() ?? {})).toEqual(['patches/patch']);
+    expect((await copy.read())?.base()['patches/patch'].value.name).toBe('Newer');
+    copy.keepBase({}, 'two');
+    const found = await copy.read();
+    expect([found?.database, Object.keys(found?.base() ?? {})]).toEqual(['two', []]);
+  });
+
+  it('passes over what cannot be read, thing by thing', async () => {
+    const copy = new DeskCopy();
+    const base = baseOf(answered());
+    copy.keepBase({ ...base, 'patches/broken': saved({ id: 'broken' }) as never }, 'one');
+    const unsaved = { kind: 'patches' as const, id: 'other', revision: 1, value: patch('Twin') };
+    copy.keepUnsaved([{ key: 'patches/other', unsaved }]);
+    const found = await copy.read();
+    expect(Object.keys(found?.base() ?? {}).sort()).toEqual(['patches/patch', 'shows/show']);
+    // A value under another id than its own is none.
+    expect(found?.unsaved).toEqual([]);
+    kept.set('pentachord place', '{"at":');
+    expect(await copy.readPlace()).toEqual<KeptPlace>({ bookmark: null, nights: [] });
+  });
+
+  it('takes of two places the one that was written last', async () => {
+    const copy = new DeskCopy();
+    copy.keepPlace({ bookmark });
+    await copy.read();
+    const quick = JSON.parse(kept.get('pentachord place') ?? '') as { at: number };
+    const older = { ...quick, at: quick.at - 10, bookmark: { ...bookmark, cueId: 'old' } };
+    kept.set('pentachord place', JSON.stringify(older));
+    expect((await new DeskCopy().readPlace()).bookmark?.cueId).toBe('cue');
+    const newer = { ...quick, at: quick.at + 10, bookmark: { ...bookmark, cueId: 'new' } };
+    kept.set('pentachord place', JSON.stringify(newer));
+    expect((await new DeskCopy().readPlace()).bookmark?.cueId).toBe('new');
+  });
+
+  it('says that a store is full or that there is none, and remembers the place as long as the page is open', async () => {
+    vi.stubGlobal('localStorage', {
+      getItem: () => null,
+      setItem: () => {
+        throw new DOMException('no room', 'QuotaExceededError');
+      },
+    });
+    vi.stubGlobal('indexedDB', {
+      open: () => {
+        throw new DOMException('not here', 'SecurityError');
+      },
+    });
+    const copy = new DeskCopy();
+    copy.keepPlace({ bookmark });
+    expect(copy.problem()).toBe('storage full');
+    expect(await copy.read()).toBeNull();
+    expect(copy.problem()).toBe('no storage');
+    expect((await copy.readPlace()).bookmark).toEqual(bookmark);
+    expect(copy.isWriting).toBe(false);
+  });
+});
+
+describe('opening with changes that were kept', () => {
+  const mine = { kind: 'patches' as const, id: 'patch', revision: 3, value: patch('Mine') };
+  const opened = (server: Answered, unsaved: Parameters<typeof thingsOf>[0]['unsaved']) => {
+    const action = loading.loaded({
+      ...server,
+      unsaved,
+      ...{ showId: 'show', wasHere: true, isKept: false },
+    });
+    const state = savingReducer(NOTHING_SAVED, action);
+    const { things } = documentReducer(EMPTY_DOCUMENT, action);
+    return { state, things, unsaved: unsavedThings(things, state.base) };
+  };
+
+  it('shows them, and sends them from the revision they were made from', () => {
+    const { things, unsaved } = opened(answered(), [mine]);
+    expect(things.patches['patch'].name).toBe('Mine');
+    expect(unsaved).toEqual([mine]);
+  });
+
+  it('names that revision too when the server has gone on since, so that it is told as a conflict', () => {
+    const { state, unsaved } = opened(answered('Theirs', 7), [mine]);
+    expect(unsaved).toMatchObject([{ id: 'patch', revision: 3 }]);
+    const present = saved(patch('Theirs'), 7);
+    const conflict = { kind: 'patches' as const, id: 'patch', present };
+    const refused = savingReducer(state, saving.refused({ conflict }));
+    expect(sendable(unsaved, refused)).toEqual([]);
+    expect(savingReducer(refused, saving.mineKept()).base['patches/patch'].revision).toBe(7);
+  });
+
+  it('makes what is new, removes what was removed, and tells of what is gone there', () => {
+    const added = { ...mine, id: 'new', revision: 0, value: { ...patch('New'), id: 'new' } };
+    const removed = { kind: 'shows' as const, id: 'show', revision: 3, value: null };
+    const gone = { ...mine, id: 'gone', value: { ...patch('Gone'), id: 'gone' } };
+    const { things, unsaved } = opened(answered(), [added, removed, gone]);
+    expect(Object.keys(things.patches).sort()).toEqual(['gone', 'new', 'patch']);
+    expect(things.shows).toEqual({});
+    expect(unsaved.map(({ id, revision }) => [id, revision])).toEqual(
+      expect.arrayContaining([
+        ['new', 0],
+        ['gone', 3],
+        ['show', 3],
+      ]),
+    );
+  });
+
+  it('belongs to its own database alone', () => {
+    const desk = { database: 'two', base: () => baseOf(answered()), unsaved: [mine] };
+    expect(keptChanges(desk, answered())).toEqual([]);
+    expect(keptChanges({ ...desk, database: 'one' }, answered())).toEqual([mine]);
+    expect(keptChanges(null, answered())).toEqual([]);
+    expect(keptAnswer({ ...desk, database: 'one' })).toEqual(answered());
+  });
+});

@@ -132,6 +132,7 @@ test('Showtime, Controls and the stand-ins', async ({ desk, rig, page, server })
   await page.waitForTimeout(SETTLED);
   await page.screenshot(file('controls'));
   await page.getByRole('link', { name: 'Showtime' }).click();
+  await expect(page.getByTestId('cue')).toHaveText('second verse');
   await page.evaluate(() => {
     const kept = JSON.parse(localStorage.getItem('pentachord place') ?? '{}');
     const begunAt = Date.now() - 1000 * (60 * 9 + 12);

@@ -139,10 +139,18 @@ test('Showtime, Controls and the stand-ins', async ({ desk, rig, page, server })
     kept.at = Date.now() + 10;
     kept.nights = [{ showId: 'demo-show', begunAt, trims: [], songs: [] }];
     localStorage.setItem('pentachord place', JSON.stringify(kept));
+    // What a machine can bear that does nothing else meanwhile.
+    const machine = JSON.parse(localStorage.getItem('pentachord machine') ?? '{}');
+    machine.chosen = 0.5;
+    localStorage.setItem('pentachord machine', JSON.stringify(machine));
   });
   await page.reload();
   await page.mouse.click(640, 330);
   await expect(page.getByTestId('cue')).toHaveText('second verse');
+  await page.evaluate(() => {
+    const machine = JSON.parse(localStorage.getItem('pentachord machine') ?? '{}');
+    localStorage.setItem('pentachord machine', JSON.stringify({ ...machine, chosen: null }));
+  });
   await page.getByRole('button', { name: 'Louder: Glass bells' }).click();
   await page.mouse.move(640, 330);
   for (const key of [40, 64, 67, 76]) await rig.press(key, 84);

@@ -67,6 +67,13 @@ const BAR = 16;
       display: grid;
       gap: 4px;
     }
+    h2 {
+      font: 600 15px/1.3 var(--words);
+    }
+    h2 span {
+      font-weight: 400;
+      color: var(--ink-soft);
+    }
     label {
       display: flex;
       align-items: center;

@@ -18,7 +18,7 @@ export interface KeptDesk {
   /** Name of the server's database. */
   database: string;
   /** What the server had, by kind and id; checked only when it is asked for. */
-  base(): Record<string, Saved<ValueOf<Kind>>>;
+  base: () => Record<string, Saved<ValueOf<Kind>>>;
   unsaved: Unsaved[];
 }
 

@@ -134,11 +134,9 @@ test('Showtime, Controls and the stand-ins', async ({ desk, rig, page, server })
   await page.getByRole('link', { name: 'Showtime' }).click();
   await expect(page.getByTestId('cue')).toHaveText('second verse');
   await page.evaluate(() => {
-    const kept = JSON.parse(localStorage.getItem('pentachord place') ?? '{}');
     const begunAt = Date.now() - 1000 * (60 * 9 + 12);
-    kept.at = Date.now() + 10;
-    kept.nights = [{ showId: 'demo-show', begunAt, trims: [], songs: [] }];
-    localStorage.setItem('pentachord place', JSON.stringify(kept));
+    const value = [{ showId: 'demo-show', begunAt, trims: [], songs: [] }];
+    localStorage.setItem('pentachord nights', JSON.stringify({ at: Date.now() + 10, value }));
     // What a machine can bear that does nothing else meanwhile.
     const machine = JSON.parse(localStorage.getItem('pentachord machine') ?? '{}');
     machine.chosen = 0.5;

@@ -67,6 +67,7 @@ test('a show is gone through by pads, pedal, spare key, program changes, song se
   await page.keyboard.type('zz');
   await expect(page.getByText(/No song of tonight/)).toBeVisible();
   await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
   await page.keyboard.press('ArrowDown');
   await expect(song(page)).toContainText('Ferry to Nowhere');
 });

@@ -189,7 +189,7 @@ test('a browser that keeps nothing, and a place that is gone: both are told, and
   await page.evaluate(() => {
     const kept = JSON.parse(localStorage.getItem('pentachord place') ?? '{}');
     kept.at = Date.now() + 1000;
-    kept.bookmark = { ...kept.bookmark, songId: 'gone', entryId: 'gone', cueId: 'gone' };
+    kept.value = { ...kept.value, songId: 'gone', entryId: 'gone', cueId: 'gone' };
     localStorage.setItem('pentachord place', JSON.stringify(kept));
   });
   await page.goto(`${server.origin}/patch`);

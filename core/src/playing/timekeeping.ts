@@ -82,6 +82,7 @@ export class Timekeeping {
 
   /** Counts in, and has the others start with the first beat. A device that leads counts by itself. */
   countIn(): void {
+    if (!this.leading.isFree) return;
     const bars = this.settings?.countInBars ?? 1;
     const beats = (bars * this.metre.beats * 4) / this.metre.unit;
     this.clock.countIn(beats);

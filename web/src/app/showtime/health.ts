@@ -8,7 +8,7 @@ import { Live } from '../live/live';
 import { DeskCopy } from '../state/keeping/desk-copy';
 import { ServerWatch } from '../state/keeping/server-watch';
 import type { AppState } from '../state/reducers';
-import { selectBudget, selectCost, selectDevices } from '../state/selectors';
+import { selectBudget, selectConflict, selectCost, selectDevices } from '../state/selectors';
 
 const SHARE_OF = 'of what this machine can bear, all ten fingers down';
 
@@ -77,6 +77,7 @@ export class Health {
   private readonly devices = this.store.selectSignal(selectDevices);
   private readonly cost = this.store.selectSignal(selectCost);
   private readonly budget = this.store.selectSignal(selectBudget);
+  private readonly conflict = this.store.selectSignal(selectConflict);
   private readonly audio = signal<AudioState>('waiting for a click');
   private readonly failed = signal(false);
   protected readonly voices = signal(0);
@@ -92,6 +93,15 @@ export class Health {
             name: 'Server away',
             well: false,
             hint: 'The show plays on without it. What you change is kept in this browser and sent when it is back.',
+          },
+        ]
+      : []),
+    ...(this.conflict()
+      ? [
+          {
+            name: 'Changed elsewhere too',
+            well: false,
+            hint: 'Both versions are kept; choose one on the desk when there is time.',
           },
         ]
       : []),

@@ -259,6 +259,7 @@ export class ShowtimeView {
       // What is typed at once is meant for it.
       delayFocusTrap: false,
       enterAnimationDuration: 0,
+      exitAnimationDuration: 0,
       data: {
         ...{ steps: this.steps(), songs: this.songs(), played },
         takeTyped: () => {

@@ -11,7 +11,7 @@ import {
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import * as z from 'zod';
 import { thingKey, type Unsaved } from '../saving/saving';
-import { bookmarkSchema } from '../session/session';
+import { bookmarkSchema, type Bookmark } from '../session/session';
 
 /** What the server had when it was last heard, and what was changed here and not saved yet. */
 export interface KeptDesk {
@@ -19,29 +19,41 @@ export interface KeptDesk {
   database: string;
   /** What the server had, by kind and id; checked only when it is asked for. */
   base: () => Record<string, Saved<ValueOf<Kind>>>;
+  /** Changes that belong to this database; those of another one wait for it. */
   unsaved: Unsaved[];
 }
 
 /** Shows whose nights are remembered. */
 const MOST_NIGHTS = 12;
 
-const keptPlaceSchema = z.object({
-  /** When it was written, milliseconds of the day's clock. */
-  at: z.number(),
-  bookmark: bookmarkSchema.nullable(),
+/** What is remembered apart, each with when it was written, milliseconds of the day's clock. */
+const remembered = {
+  place: z.object({ at: z.number(), value: bookmarkSchema }),
   /** Of the shows played last, the latest first. */
-  nights: z.array(nightSchema).max(MOST_NIGHTS),
-});
+  nights: z.object({ at: z.number(), value: z.array(nightSchema).max(MOST_NIGHTS) }),
+};
+type Remembered = keyof typeof remembered;
+
 /** Where the player is, and the nights as they are played. */
-export type KeptPlace = Omit<z.infer<typeof keptPlaceSchema>, 'at'>;
+export interface KeptPlace {
+  bookmark: Bookmark | null;
+  nights: Night[];
+}
+
+/** A change as it is kept: its database, kind and id are in its key. */
+interface KeptUnsaved {
+  revision: number;
+  value: ValueOf<Kind> | null;
+}
 
 interface Stores extends DBSchema {
   about: { key: string; value: unknown };
   base: { key: string; value: Saved<ValueOf<Kind>> };
-  unsaved: { key: string; value: { revision: number; value: ValueOf<Kind> | null } };
+  unsaved: { key: string; value: KeptUnsaved };
 }
 
-const PLACE = 'pentachord place';
+/** What stands before a name in the browser's own store. */
+const PREFIX = 'pentachord ';
 const NOTHING_KNOWN: ReadonlyMap<string, number> = new Map();
 /** Milliseconds for which a browser's storage is waited for. */
 const PATIENCE = 1500;
@@ -59,7 +71,10 @@ export class DeskCopy {
   private database: Promise<IDBPDatabase<Stores> | null> | null = null;
   private writing: Promise<void> = Promise.resolve();
   private writes = 0;
-  /** Revisions that are kept of a database. */
+  /** What is to be written next. */
+  private readonly waiting = new Map<string, Unsaved | null>();
+  private readonly remembering = new Map<Remembered, unknown>();
+  /** Revisions that this page has written of a database: what an earlier version kept may have had another shape. */
   private known: { database: string | null; revisions: ReadonlyMap<string, number> } = {
     ...{ database: null, revisions: NOTHING_KNOWN },
   };
@@ -92,11 +107,10 @@ export class DeskCopy {
       if (typeof name !== 'string') return null;
       const found: KeptDesk = { database: name, base: () => checked(baseKeys, base), unsaved: [] };
       keys.forEach((key, i) => {
-        const one = readUnsaved(key, unsaved[i]);
+        const own = key.startsWith(`${name} `) ? key.slice(name.length + 1) : null;
+        const one = own === null ? null : readUnsaved(own, unsaved[i]);
         if (one) found.unsaved.push(one);
       });
-      const revisions = new Map(baseKeys.map((key, i) => [key, revisionOf(base[i])]));
-      this.known = { database: name, revisions };
       return found;
     } catch {
       this.trouble.set('no storage');
@@ -125,56 +139,93 @@ export class DeskCopy {
     });
   }
 
-  /** Keeps changes that the server does not have yet; null for one that it has now. On disk before it counts as written. */
-  keepUnsaved(changes: { key: string; unsaved: Unsaved | null }[]): void {
+  /**
+   * Keeps changes of a database that the server does not have yet; null for one that it has now. What changes while the browser
+   * is writing is written together.
+   */
+  keepUnsaved(changes: { key: string; unsaved: Unsaved | null }[], database: string): void {
     if (changes.length === 0) return;
-    this.write(async (database) => {
-      const transaction = database.transaction('unsaved', 'readwrite', { durability: 'strict' });
-      for (const { key, unsaved } of changes)
-        if (unsaved)
-          await transaction.store.put({ revision: unsaved.revision, value: unsaved.value }, key);
-        else await transaction.store.delete(key);
-      await transaction.done;
+    const isWaiting = this.waiting.size > 0;
+    for (const { key, unsaved } of changes) this.waiting.set(`${database} ${key}`, unsaved);
+    if (isWaiting) return;
+    this.write(async (connection) => {
+      const now = [...this.waiting];
+      this.waiting.clear();
+      const transaction = connection.transaction('unsaved', 'readwrite', { durability: 'strict' });
+      const asked = now.map(([key, unsaved]) =>
+        unsaved
+          ? transaction.store.put({ revision: unsaved.revision, value: unsaved.value }, key)
+          : transaction.store.delete(key),
+      );
+      await Promise.all([...asked, transaction.done]);
     });
   }
 
   /** Remembers a night. */
   keepNight(night: Night): void {
     const others = this.place.nights.filter(({ showId }) => showId !== night.showId);
-    this.keepPlace({ nights: [night, ...others].slice(0, MOST_NIGHTS) });
+    const nights = [night, ...others].slice(0, MOST_NIGHTS);
+    this.place = { ...this.place, nights };
+    this.remember('nights', nights);
   }
 
-  /** Remembers where the player is; at once, for the next page that is opened, and on disk as soon as may be. */
-  keepPlace(change: Partial<KeptPlace>): void {
-    this.place = { ...this.place, ...change };
-    const kept = { at: Date.now(), ...this.place };
+  /** Remembers where the player is. */
+  keepPlace(bookmark: Bookmark): void {
+    this.place = { ...this.place, bookmark };
+    this.remember('place', bookmark);
+  }
+
+  /** Where the player was and what the nights are, as far as they can be read. */
+  async readPlace(): Promise<KeptPlace> {
+    const [bookmark, nights] = await Promise.all([
+      this.recall('place', remembered.place),
+      this.recall('nights', remembered.nights),
+    ]);
+    this.place = {
+      bookmark: bookmark?.value ?? this.place.bookmark,
+      nights: nights?.value ?? this.place.nights,
+    };
+    return this.place;
+  }
+
+  /** At once, for the next page that is opened, and on disk as soon as may be. */
+  private remember(name: Remembered, value: unknown): void {
+    const kept = { at: Date.now(), value };
     try {
-      localStorage.setItem(PLACE, JSON.stringify(kept));
+      localStorage.setItem(PREFIX + name, JSON.stringify(kept));
     } catch {
       this.trouble.set('storage full');
     }
-    this.write(async (database) => {
-      const transaction = database.transaction('about', 'readwrite', { durability: 'strict' });
-      await transaction.store.put(kept, 'place');
+    const isWaiting = this.remembering.has(name);
+    this.remembering.set(name, kept);
+    if (isWaiting) return;
+    this.write(async (connection) => {
+      const latest = this.remembering.get(name);
+      this.remembering.delete(name);
+      const transaction = connection.transaction('about', 'readwrite', { durability: 'strict' });
+      await transaction.store.put(latest, name);
       await transaction.done;
     });
   }
 
-  /** Where the player was, as far as it can be read: of the two places where that is kept the one written last. */
-  async readPlace(): Promise<KeptPlace> {
-    const [quick, sure] = [quickPlace(), await this.surePlace()];
-    const found = quick && sure ? (sure.at > quick.at ? sure : quick) : (quick ?? sure);
-    if (found) this.place = { bookmark: found.bookmark, nights: found.nights };
-    return this.place;
-  }
-
-  private async surePlace() {
+  /** Of the two places where something is remembered, what was written last. */
+  private async recall<V>(
+    name: Remembered,
+    schema: z.ZodType<{ at: number; value: V }>,
+  ): Promise<{ at: number; value: V } | null> {
+    let quick: { at: number; value: V } | null = null;
     try {
-      const database = await this.open();
-      return keptPlaceSchema.safeParse(await database?.get('about', 'place')).data ?? null;
+      quick = schema.parse(JSON.parse(localStorage.getItem(PREFIX + name) ?? 'null'));
     } catch {
-      return null;
+      // Nothing is there, or it cannot be read.
     }
+    let sure: typeof quick = null;
+    try {
+      sure = schema.safeParse(await (await this.open())?.get('about', name)).data ?? null;
+    } catch {
+      // Then there is the quick one, or none.
+    }
+    return quick && sure ? (sure.at > quick.at ? sure : quick) : (quick ?? sure);
   }
 
   private write(work: (database: IDBPDatabase<Stores>) => Promise<void>): void {
@@ -225,14 +276,6 @@ function inTime(): Promise<null> {
   return new Promise((resolve) => setTimeout(() => resolve(null), PATIENCE));
 }
 
-function quickPlace(): z.infer<typeof keptPlaceSchema> | null {
-  try {
-    return keptPlaceSchema.parse(JSON.parse(localStorage.getItem(PLACE) ?? 'null'));
-  } catch {
-    return null;
-  }
-}
-
 /** What of the kept things is as it should be. */
 function checked(keys: readonly string[], kept: readonly unknown[]): ReturnType<KeptDesk['base']> {
   const base: ReturnType<KeptDesk['base']> = {};
@@ -242,11 +285,6 @@ function checked(keys: readonly string[], kept: readonly unknown[]): ReturnType<
     if (read?.success) base[key] = read.data;
   });
   return base;
-}
-
-/** The revision that something kept bears; −1 for what is no such thing, so that it is written anew. */
-function revisionOf(kept: unknown): number {
-  return z.object({ revision: z.number() }).safeParse(kept).data?.revision ?? -1;
 }
 
 function kindAndId(key: string): { kind: Kind | null; id: string } {

@@ -1,11 +1,14 @@
 import { inject } from '@angular/core';
 import { createEffect } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
-import { combineLatest, filter, map, tap } from 'rxjs';
+import { auditTime, combineLatest, filter, tap } from 'rxjs';
 import type { AppState } from '../reducers';
 import type { Unsaved } from '../saving/saving';
 import { selectBase, selectDatabase, selectLoading, selectUnsaved } from '../selectors';
 import { DeskCopy, keyOfUnsaved } from './desk-copy';
+
+/** Milliseconds until what the server has is kept: the first views come first. */
+const SOON = 1000;
 
 /** Keeps in this browser what the server has, as it comes to be known. */
 export const keepBase = createEffect(
@@ -16,6 +19,7 @@ export const keepBase = createEffect(
       store.select(selectLoading),
     ]).pipe(
       filter(([, , { status, isKept }]) => status === 'open' && !isKept),
+      auditTime(SOON),
       tap(([base, database]) => {
         if (database !== null) copy.keepBase(base, database);
       }),
@@ -27,10 +31,14 @@ export const keepBase = createEffect(
 export const keepUnsaved = createEffect(
   (store = inject<Store<AppState>>(Store), copy = inject(DeskCopy)) => {
     let before = new Map<string, Unsaved>();
-    return combineLatest([store.select(selectUnsaved), store.select(selectLoading)]).pipe(
+    return combineLatest([
+      store.select(selectUnsaved),
+      store.select(selectLoading),
+      store.select(selectDatabase),
+    ]).pipe(
       filter(([, { status }]) => status === 'open'),
-      map(([unsaved]) => new Map(unsaved.map((one) => [keyOfUnsaved(one), one]))),
-      tap((now) => {
+      tap(([unsaved, , database]) => {
+        const now = new Map(unsaved.map((one) => [keyOfUnsaved(one), one]));
         const changes: { key: string; unsaved: Unsaved | null }[] = [];
         for (const [key, unsaved] of now) {
           const old = before.get(key);
@@ -39,7 +47,7 @@ export const keepUnsaved = createEffect(
         }
         for (const key of before.keys()) if (!now.has(key)) changes.push({ key, unsaved: null });
         before = now;
-        copy.keepUnsaved(changes);
+        if (database !== null) copy.keepUnsaved(changes, database);
       }),
     );
   },

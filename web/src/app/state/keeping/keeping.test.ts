@@ -47,8 +47,8 @@ describe('the copy of the desk in this browser', () => {
     expect(await copy.read()).toBeNull();
     copy.keepBase(baseOf(answered()), 'one');
     const unsaved = { kind: 'patches' as const, id: 'patch', revision: 3, value: patch('Mine') };
-    copy.keepUnsaved([{ key: 'patches/patch', unsaved }]);
-    copy.keepPlace({ bookmark });
+    copy.keepUnsaved([{ key: 'patches/patch', unsaved }], 'one');
+    copy.keepPlace(bookmark);
     copy.keepNight({ ...newNight('show'), begunAt: 5 });
 
     const next = new DeskCopy();
@@ -61,7 +61,7 @@ describe('the copy of the desk in this browser', () => {
     expect(place.bookmark).toEqual(bookmark);
     expect(place.nights).toEqual([{ ...newNight('show'), begunAt: 5 }]);
 
-    next.keepUnsaved([{ key: 'patches/patch', unsaved: null }]);
+    next.keepUnsaved([{ key: 'patches/patch', unsaved: null }], 'one');
     expect((await next.read())?.unsaved).toEqual([]);
   });
 
@@ -72,9 +72,26 @@ describe('the copy of the desk in this browser', () => {
     copy.keepBase(baseOf({ ...rest, repertoire: { ...repertoire, shows: [] } }), 'one');
     expect(Object.keys((await copy.read())?.base() ?? {})).toEqual(['patches/patch']);
     expect((await copy.read())?.base()['patches/patch'].value.name).toBe('Newer');
+    const unsaved = { kind: 'patches' as const, id: 'patch', revision: 4, value: patch('Mine') };
+    copy.keepUnsaved([{ key: 'patches/patch', unsaved }], 'one');
     copy.keepBase({}, 'two');
     const found = await copy.read();
     expect([found?.database, Object.keys(found?.base() ?? {})]).toEqual(['two', []]);
+    // What was changed for the other one is never laid over this one, and waits.
+    expect(found?.unsaved).toEqual([]);
+    copy.keepBase({}, 'one');
+    expect((await copy.read())?.unsaved).toEqual([unsaved]);
+  });
+
+  it('writes what changes fast together, the last of each', async () => {
+    const copy = new DeskCopy();
+    copy.keepBase({}, 'one');
+    for (let step = 0; step < 50; step++) {
+      const value = patch(`Step ${step}`);
+      const unsaved = { kind: 'patches' as const, id: 'patch', revision: 1, value };
+      copy.keepUnsaved([{ key: 'patches/patch', unsaved }], 'one');
+    }
+    expect((await copy.read())?.unsaved[0].value?.name).toBe('Step 49');
   });
 
   it('passes over what cannot be read, thing by thing', async () => {
@@ -82,7 +99,7 @@ describe('the copy of the desk in this browser', () => {
     const base = baseOf(answered());
     copy.keepBase({ ...base, 'patches/broken': saved({ id: 'broken' }) as never }, 'one');
     const unsaved = { kind: 'patches' as const, id: 'other', revision: 1, value: patch('Twin') };
-    copy.keepUnsaved([{ key: 'patches/other', unsaved }]);
+    copy.keepUnsaved([{ key: 'patches/other', unsaved }], 'one');
     const found = await copy.read();
     expect(Object.keys(found?.base() ?? {}).sort()).toEqual(['patches/patch', 'shows/show']);
     // A value under another id than its own is none.
@@ -93,13 +110,13 @@ describe('the copy of the desk in this browser', () => {
 
   it('takes of two places the one that was written last', async () => {
     const copy = new DeskCopy();
-    copy.keepPlace({ bookmark });
+    copy.keepPlace(bookmark);
     await copy.read();
     const quick = JSON.parse(kept.get('pentachord place') ?? '') as { at: number };
-    const older = { ...quick, at: quick.at - 10, bookmark: { ...bookmark, cueId: 'old' } };
+    const older = { at: quick.at - 10, value: { ...bookmark, cueId: 'old' } };
     kept.set('pentachord place', JSON.stringify(older));
     expect((await new DeskCopy().readPlace()).bookmark?.cueId).toBe('cue');
-    const newer = { ...quick, at: quick.at + 10, bookmark: { ...bookmark, cueId: 'new' } };
+    const newer = { at: quick.at + 10, value: { ...bookmark, cueId: 'new' } };
     kept.set('pentachord place', JSON.stringify(newer));
     expect((await new DeskCopy().readPlace()).bookmark?.cueId).toBe('new');
   });
@@ -117,7 +134,7 @@ describe('the copy of the desk in this browser', () => {
       },
     });
     const copy = new DeskCopy();
-    copy.keepPlace({ bookmark });
+    copy.keepPlace(bookmark);
     expect(copy.problem()).toBe('storage full');
     expect(await copy.read()).toBeNull();
     expect(copy.problem()).toBe('no storage');

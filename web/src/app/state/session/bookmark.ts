@@ -78,7 +78,7 @@ export const rememberPlace = createEffect(
         ...{ entryId, songId, cueId, patchId, keyboardId },
       })),
       distinctUntilChanged((a, b) => dequal(a, b)),
-      tap((bookmark) => copy.keepPlace({ bookmark })),
+      tap((bookmark) => copy.keepPlace(bookmark)),
     ),
   { functional: true, dispatch: false },
 );

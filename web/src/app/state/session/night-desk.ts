@@ -4,11 +4,16 @@ import { movedSong, playedSong, trimmed, type TrimmedLayer } from '@pentachord/c
 import { Live } from '../../live/live';
 import { DeskCopy } from '../keeping/desk-copy';
 
+/** Milliseconds after which what a hand has moved is shown and kept. */
+const SOON = 30;
+
 /** The night as it is played: when it began, what was trimmed, transposed and tapped. Kept in this browser, and no part of the show. */
 @Injectable({ providedIn: 'root' })
 export class NightDesk {
   private readonly live = inject(Live);
   private readonly copy = inject(DeskCopy);
+  /** What hands have moved and is not shown yet. */
+  private moving: Night | null = null;
   private readonly present = signal<Night>(newNight('none'));
   readonly night = this.present.asReadonly();
   /** What waits to be offered to the cues and songs. */
@@ -18,7 +23,19 @@ export class NightDesk {
   });
 
   constructor() {
-    this.live.runner.onNight = (night) => this.take(night);
+    this.live.runner.onNight = (night) => this.takeSoon(night);
+  }
+
+  /** What a hand moves is shown and kept when the hand’s own path has been gone: a knob sends a hundred a second. */
+  private takeSoon(night: Night): void {
+    const isWaiting = this.moving !== null;
+    this.moving = night;
+    if (isWaiting) return;
+    setTimeout(() => {
+      const latest = this.moving;
+      this.moving = null;
+      if (latest) this.take(latest);
+    }, SOON);
   }
 
   /** A show is opened: its night goes on if one was kept, else another one begins. */
@@ -61,6 +78,7 @@ export class NightDesk {
   }
 
   private change(night: Night): void {
+    this.moving = null;
     this.live.runner.takeNight(night);
     this.take(night);
   }

@@ -44,11 +44,6 @@ export class FollowedClock {
     return this.place;
   }
 
-  /** Ticks since the last one at a time, by the tempo heard. */
-  ticksSinceLast(time: Seconds): number {
-    return this.period > 0 ? (time - this.place) / this.period : 0;
-  }
-
   /** Begins anew with the next tick. */
   forget(): void {
     this.heard = 0;

@@ -1,4 +1,4 @@
-import { CONTINUE_CLOCK, START_CLOCK, STOP_CLOCK, TIMING_CLOCK } from '../midi/messages.js';
+import { START_CLOCK, STOP_CLOCK, TIMING_CLOCK } from '../midi/messages.js';
 import type { Beats, Seconds } from '../units/times.js';
 import { TICKS_PER_BEAT } from './incoming-clock.js';
 import type { ShowClock } from './show-clock.js';
@@ -14,7 +14,6 @@ const HANDED_OVER: Seconds = 0.012;
 const TICK = [TIMING_CLOCK];
 const START = [START_CLOCK];
 const STOP = [STOP_CLOCK];
-const CONTINUE = [CONTINUE_CLOCK];
 
 /** MIDI clock for other devices: 24 ticks a beat, start and stop. */
 export class OutgoingClock {
@@ -46,11 +45,6 @@ export class OutgoingClock {
   stop(): void {
     this.startsAt = NaN;
     this.send(STOP, 0);
-  }
-
-  /** Has the others go on from where they stopped. */
-  goOn(): void {
-    this.send(CONTINUE, 0);
   }
 
   /** Hands over the ticks that are due within the next moments. */

@@ -18,7 +18,6 @@ export class Timekeeping {
   readonly outgoing: OutgoingClock;
   private readonly taps = new TapTempo();
   private metre: Metre = FOUR_FOUR;
-  private tempo: BeatsPerMinute = 100;
   private settings: ShowClockSettings | null = null;
 
   constructor(
@@ -61,7 +60,6 @@ export class Timekeeping {
 
   /** Goes on in the tempo and metre of what is played, unless another device leads. */
   take(tempo: BeatsPerMinute, metre: Metre): void {
-    this.tempo = tempo;
     this.metre = metre;
     this.metronome.count(metre);
     if (this.leading.isFree) this.clock.tempo = tempo;
@@ -110,11 +108,6 @@ export class Timekeeping {
     if (followed && this.leading.isFree) this.keep();
     this.metronome.advance();
     this.outgoing.advance();
-  }
-
-  /** The tempo that the song asks for, whoever leads. */
-  get ownTempo(): BeatsPerMinute {
-    return this.tempo;
   }
 
   /** Whoever keeps to the clock must not have it leap. */

@@ -20,7 +20,8 @@ export class ClickTrack implements ClickSink {
   private out: ChannelMergerNode | null = null;
   private buffers: { first: AudioBuffer; other: AudioBuffer } | null = null;
   private wanted: ShowClockSettings['click'] | null = null;
-  private readonly coming = new Set<AudioBufferSourceNode>();
+  /** Clicks that have not ended yet, each with when it begins, seconds of the audio clock. */
+  private readonly coming = new Map<AudioBufferSourceNode, Seconds>();
 
   /** @param frameAt the frame of the audio clock at a time; 0 while it is not known */
   constructor(private readonly frameAt: (time: Seconds) => Frame) {}
@@ -54,14 +55,20 @@ export class ClickTrack implements ClickSink {
     const buffer = isFirst ? buffers.first : buffers.other;
     const source = new AudioBufferSourceNode(context, { buffer });
     source.connect(gain);
-    this.coming.add(source);
+    const when = frame / context.sampleRate;
+    this.coming.set(source, when);
     source.onended = () => this.coming.delete(source);
-    source.start(frame / context.sampleRate);
+    source.start(when);
   }
 
   callOff(): void {
-    for (const source of this.coming) source.stop();
-    this.coming.clear();
+    const now = this.context?.currentTime ?? 0;
+    for (const [source, when] of this.coming) {
+      // What sounds already dies away by itself.
+      if (when <= now) continue;
+      source.stop();
+      this.coming.delete(source);
+    }
   }
 
   private route(): void {

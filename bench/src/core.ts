@@ -71,6 +71,7 @@ export function measureCore(): Result[] {
     ringsOn: () => false,
     moveDevices: () => undefined,
     takeBack: () => undefined,
+    canTakeBack: () => true,
     callOffEnd: () => undefined,
   };
   const player = new Player(output);

@@ -87,8 +87,8 @@ async function measureReading(knex: Knex, store: Store): Promise<Result[]> {
       goal: 2,
       unit: '',
     },
-    // Eleven, and two that make one moment of them.
-    { what: 'SQL statements for it', value: statements, goal: 13, unit: '' },
+    // Twelve, and two that make one moment of them.
+    { what: 'SQL statements for it', value: statements, goal: 14, unit: '' },
   ];
 }
 

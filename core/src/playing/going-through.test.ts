@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { noteOn, programChange, songSelect } from '../midi/messages.js';
+import { newTreatment } from '../model/patch/treatment.js';
 import { newCue } from '../model/show/cue.js';
 import { USUAL_GOING } from '../model/show/going.js';
 import { songEntry } from '../model/show/show.js';
@@ -211,5 +212,26 @@ describe('keeping time', () => {
     const before = night.sent.slice(0, started).filter(([status]) => status === 0xf8);
     expect(before.length).toBeGreaterThanOrEqual(95);
     expect(night.performance.timekeeping.countsIn).toBe(false);
+  });
+
+  it('an outside instrument that was told of a note is not told again when the tempo moves a little', () => {
+    const arpeggio = { ...newTreatment('arpeggio', 'up', ['layer']), rate: '1/8' as const };
+    const outside = { ...plan.patches['second'], treatments: [arpeggio] };
+    night = new SmallShow(devices, []);
+    night.performance.follow(
+      { ...plan, patches: { ...plan.patches, second: outside } },
+      { ...place, cueId: 'three', patchId: 'second' },
+    );
+    for (const key of [60, 64, 67]) night.host.receive('upper port', noteOn(1, key, 100));
+    const { clock } = night.player;
+    const before = clock.beats;
+    for (let tick = 0; tick < 2000; tick++) {
+      night.time += 0.004;
+      night.performance.advance();
+      // As a clock that is followed through its jitter moves it.
+      if (tick % 3 === 0) clock.tempo = 120 + ((tick / 3) % 3) / 10;
+    }
+    const strikes = night.sent.filter(([status, , velocity]) => status >> 4 === 9 && velocity > 0);
+    expect(Math.abs(strikes.length - 2 * (clock.beats - before))).toBeLessThan(2);
   });
 });

@@ -115,6 +115,13 @@ export class OutsideVoices {
     return true;
   }
 
+  /** Whether a voice was handed over to its port before its time. */
+  isHandedOver(voice: number): boolean {
+    const sounding = this.voices.get(voice);
+    if (!sounding || sounding.from <= this.now()) return false;
+    return !this.waiting.some((message) => message.voice === voice && message.starts);
+  }
+
   /** Calls off the end of a voice that is not handed over yet; false when it is none of these. */
   callOffEnd(voice: number): boolean {
     if (!this.voices.has(voice)) return false;

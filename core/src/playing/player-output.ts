@@ -20,6 +20,11 @@ export interface PlayerOutput {
   ringsOn(layer: CompiledLayer): boolean;
   /** Lets a voice go into its release. */
   end(voice: number, at: Seconds): void;
+  /**
+   * Whether the start of a voice that is not due yet can still be called off: an outside instrument that was told already
+   * would strike twice.
+   */
+  canTakeBack(voice: number): boolean;
   /** Calls off whatever of a voice is not due yet, its start included. */
   takeBack(voice: number): void;
   /** Calls off the end of a voice, if that is not due yet; it will be told another one. */

@@ -31,6 +31,9 @@ class Listener implements PlayerOutput {
   takeBack(): void {
     // Without treatments everything is due at once.
   }
+  canTakeBack(): boolean {
+    return true;
+  }
   callOffEnd(): void {
     // The same.
   }

@@ -214,6 +214,10 @@ export class Stage implements PlayerOutput {
       this.parts.commands.write(COMMAND.end, this.parts.frameAt(at), voice);
   }
 
+  canTakeBack(voice: number): boolean {
+    return !this.outside.isHandedOver(voice);
+  }
+
   takeBack(voice: number): void {
     if (!this.outside.takeBack(voice)) this.parts.commands.write(COMMAND.takeBack, 0, voice, 0);
   }

@@ -82,7 +82,7 @@ export class TimedVoices implements NoteSink {
         this.voices.delete(id);
         continue;
       }
-      if (voice.from > now) {
+      if (voice.from > now && this.output.canTakeBack(id)) {
         this.output.takeBack(id);
         this.start(id, voice, this.clock.timeAt(voice.from));
       } else this.output.callOffEnd(id);

@@ -47,6 +47,10 @@ export class ScheduledOutput implements PlayerOutput {
     this.enter({ at, voice, begins: null });
   }
 
+  canTakeBack(): boolean {
+    return true;
+  }
+
   takeBack(voice: number): void {
     this.agenda = this.agenda.filter((due) => due.voice !== voice);
   }

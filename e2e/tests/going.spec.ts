@@ -99,6 +99,17 @@ test('a pad that rattles forty times a second goes on by one cue, and the end be
   await page.keyboard.press('7');
   await page.keyboard.press('Enter');
   await expect(song(page)).toContainText('Lantern Song');
+  // On from the very last cue too, and told before.
+  for (const name of ['carry', 'set down']) {
+    await page.getByRole('button', { name: /Next/ }).click();
+    await expect(cue(page)).toHaveText(name);
+  }
+  await expect(page.getByTestId('then')).toContainText('Saltglass: intro');
+  await page.getByRole('button', { name: /Next/ }).click();
+  await expect(song(page)).toContainText('Saltglass');
+  await page.keyboard.press('7');
+  await page.keyboard.press('Enter');
+  await expect(song(page)).toContainText('Lantern Song');
   // The last song: the next one is the first.
   await page.keyboard.press('ArrowDown');
   await expect(song(page)).toContainText('Saltglass');

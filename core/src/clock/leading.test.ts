@@ -120,6 +120,19 @@ describe('the show’s clock behind another', () => {
     expect(clock.tempo).toBeCloseTo(140, 3);
   });
 
+  it('takes no guess for a tempo: through a leap it has the old one or the new', () => {
+    play(120, 8);
+    const late = (tick: number) => 0.003 * Math.sin(tick * 2.3);
+    const seen: number[] = [];
+    const stop = clock.onTempo(() => seen.push(clock.tempo));
+    play(80, 8, late);
+    stop();
+    expect(seen.filter((tempo) => Math.abs(tempo / 120 - 1) > 0.03)).toEqual(
+      seen.filter((tempo) => Math.abs(tempo / 80 - 1) < 0.03),
+    );
+    expect(Math.abs(clock.tempo / 80 - 1)).toBeLessThan(0.003);
+  });
+
   it('hears nobody but the leader', () => {
     for (const time of ticks(150, 96, () => 0)) leading.take('other', 0xf8, 0, 0, time);
     expect(leading.now).toBe('waiting');

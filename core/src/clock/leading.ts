@@ -5,7 +5,7 @@ import {
   STOP_CLOCK,
   TIMING_CLOCK,
 } from '../midi/messages.js';
-import type { Beats, BeatsPerMinute, Seconds } from '../units/times.js';
+import type { Beats, Seconds } from '../units/times.js';
 import { FollowedClock } from './followed-clock.js';
 import { IncomingClock, TICKS_PER_BEAT } from './incoming-clock.js';
 import type { ShowClock } from './show-clock.js';
@@ -62,19 +62,9 @@ export class Leading {
     return this.state;
   }
 
-  /** True while the leader says that it plays. */
-  get isStarted(): boolean {
-    return this.incoming.isStarted;
-  }
-
   /** True while a tempo of the show's own counts. */
   get isFree(): boolean {
     return this.state !== 'following';
-  }
-
-  /** The tempo that is followed, beats per minute; null while none is. */
-  get tempo(): BeatsPerMinute | null {
-    return this.state === 'following' ? this.followed.tempo : null;
   }
 
   /** Takes a clock message of a port and when it came. What another port than the leader's says is passed over. */
@@ -108,7 +98,8 @@ export class Leading {
 
   private tick(): void {
     const { clock, followed, incoming } = this;
-    if (!followed.isKnown && this.state !== 'following') return;
+    // While the tempo is a guess, at the beginning or after a leap, the one before goes on.
+    if (!followed.isKnown) return;
     const begins = this.state !== 'following';
     this.state = 'following';
     if (!begins && ++this.sinceLook < BETWEEN_LOOKS) return;

@@ -17,9 +17,10 @@ const SAME_TIME: Seconds = 0.0003;
 /** A click on every count of the bar, handed over ahead with its time. */
 export class Metronome {
   private on = false;
-  /** Counts of the metre since the clock began that were handed over already. */
-  private handed = -Infinity;
-  /** The last one handed over that may still be to come. */
+  /** The beat up to which everything is handed over; bars may be counted from elsewhere since. */
+  private handed: Beats = -Infinity;
+  /** The last click handed over, which may still be to come: its beat, and when it was to be heard. */
+  private lastBeat: Beats = -Infinity;
   private lastAt: Seconds = -Infinity;
   /** Clicks until this beat even while it is off: a count-in. */
   private until: Beats = -Infinity;
@@ -73,11 +74,15 @@ export class Metronome {
     const step = 4 / metre.unit;
     const last = Math.floor(this.countsAt(clock.horizon));
     // After a pause, or when the clock has leapt, what was left out stays so.
-    const first = Math.max(this.handed + 1, Math.ceil(this.countsAt(clock.beats) - 1e-6));
+    const first = Math.max(
+      Math.floor(this.countsAt(this.handed) + 1e-6) + 1,
+      Math.ceil(this.countsAt(clock.beats) - 1e-6),
+    );
     for (let count = first; count <= last; count++) {
       const beat = clock.firstBeat + count * step;
-      this.handed = count;
+      this.handed = beat;
       if (!this.on && beat >= this.until - 1e-6) continue;
+      this.lastBeat = beat;
       this.lastAt = clock.timeAt(beat);
       this.sink.click(this.lastAt, countInBar(count * step, metre) === 0);
     }
@@ -99,7 +104,6 @@ export class Metronome {
   private retime(): void {
     const { clock } = this;
     if (this.lastAt <= clock.now) return;
-    const beat = clock.firstBeat + (this.handed * 4) / this.metre.unit;
-    if (Math.abs(clock.timeAt(beat) - this.lastAt) > SAME_TIME) this.begin();
+    if (Math.abs(clock.timeAt(this.lastBeat) - this.lastAt) > SAME_TIME) this.begin();
   }
 }

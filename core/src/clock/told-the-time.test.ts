@@ -66,6 +66,18 @@ describe('the click', () => {
     expect(metronome.needsClock).toBe(false);
   });
 
+  it('goes on when bars are counted from elsewhere, and tells the first of the new ones apart', () => {
+    clock.restart();
+    metronome.isOn = true;
+    wait(9.9, tick);
+    expect(heard).toHaveLength(20);
+    // Another device has started: its bars begin with the beat that comes.
+    clock.countFrom(clock.firstBeat + 20);
+    wait(2, tick);
+    expect(heard).toHaveLength(24);
+    expect(heard.slice(20).map(([, first]) => first)).toEqual([true, false, false, false]);
+  });
+
   it('follows any changes of tempo: no count is left out, doubled or late', () => {
     fc.assert(
       fc.property(fc.array(fc.integer({ min: 40, max: 240 }), { maxLength: 12 }), (tempos) => {

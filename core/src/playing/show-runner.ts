@@ -293,6 +293,7 @@ export class ShowRunner {
   takeNight(night: Night): void {
     this.present = night;
     this.play(false);
+    this.stage.trim(this.trimsNow());
   }
 
   /** dB by which a layer of the patch being played is trimmed. */

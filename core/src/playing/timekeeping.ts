@@ -18,6 +18,7 @@ export class Timekeeping {
   readonly outgoing: OutgoingClock;
   private readonly taps = new TapTempo();
   private metre: Metre = FOUR_FOUR;
+  private isCountedIn = false;
   private settings: ShowClockSettings | null = null;
 
   constructor(
@@ -39,7 +40,7 @@ export class Timekeeping {
 
   /** True while it counts in. */
   get countsIn(): boolean {
-    return this.clock.beatsInBars < 0;
+    return this.isCountedIn && this.clock.beatsInBars < 0;
   }
 
   /** Takes how a show keeps time. The click goes on or off with it. */
@@ -83,6 +84,7 @@ export class Timekeeping {
     if (!this.leading.isFree) return;
     const bars = this.settings?.countInBars ?? 1;
     const beats = (bars * this.metre.beats * 4) / this.metre.unit;
+    this.isCountedIn = true;
     this.clock.countIn(beats);
     this.outgoing.startAt(this.clock.firstBeat);
     this.metronome.clickUntil(this.clock.firstBeat);
@@ -92,7 +94,9 @@ export class Timekeeping {
   stop(): void {
     this.outgoing.stop();
     this.metronome.stop();
-    if (this.countsIn) this.clock.countFrom(this.clock.beats);
+    // Bars begin with a whole beat, as for those who follow.
+    if (this.countsIn) this.clock.countFrom(Math.floor(this.clock.beats));
+    this.isCountedIn = false;
   }
 
   /** Turns the click on or off. */

@@ -23,6 +23,7 @@ import {
 import { Store } from '@ngrx/store';
 import { Live } from '../live/live';
 import { ServerWatch } from '../state/keeping/server-watch';
+import { holdShow } from '../state/keeping/show-is-played';
 import type { AppState } from '../state/reducers';
 import {
   selectCue,
@@ -51,7 +52,6 @@ import type { JumpData } from './jump-list';
 import { LayerTrims } from './layer-trims';
 import { NightClock } from './night-clock';
 import { PassageLine } from './passage-line';
-import { holdShow } from '../state/keeping/show-is-played';
 import { LOOKS, rememberedLook, rememberLook } from './looks';
 import { TempoBox } from './tempo-box';
 import { UnlockedBar } from './unlocked-bar';
@@ -141,7 +141,11 @@ export class ShowtimeView {
     const songs = (steps.at(-1)?.songNumber ?? 0) + 1;
     return { song: step.songNumber + 1, songs, cue: step.cueNumber + 1, cues: inSong };
   });
-  protected readonly next = computed(() => this.stepInWords(this.at() + 1));
+  protected readonly next = computed(() => {
+    const after = this.at() + 1;
+    const wraps = after >= this.steps().length && this.show()?.going.atEnd === 'wrap';
+    return this.stepInWords(wraps ? 0 : after);
+  });
   protected readonly previous = computed(() => this.stepInWords(this.at() - 1));
 
   protected readonly compiled = computed(() => {

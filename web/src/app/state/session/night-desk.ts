@@ -43,28 +43,29 @@ export class NightDesk {
     const here = this.present();
     if (showId !== null && here.showId === showId) return;
     const night = kept.find((one) => one.showId === showId) ?? newNight(showId ?? 'none');
+    this.moving = null;
     this.present.set(night);
     this.live.runner.takeNight(night);
   }
 
   /** The first song begins now. */
   begin(): void {
-    this.change({ ...this.present(), begunAt: Date.now() });
+    this.change({ ...this.latest, begunAt: Date.now() });
   }
 
   /** The show has not begun: what was moved stays. */
   unbegin(): void {
-    this.change({ ...this.present(), begunAt: null });
+    this.change({ ...this.latest, begunAt: null });
   }
 
   /** Gives a trim up. */
   dropTrim(layer: TrimmedLayer): void {
-    this.change(trimmed(this.present(), { ...layer, cueId: null, by: 0 }));
+    this.change(trimmed(this.latest, { ...layer, cueId: null, by: 0 }));
   }
 
   /** Gives up what was moved of a song's place. */
   dropSong(entryId: string): void {
-    this.change(movedSong(this.present(), entryId, { tempo: null, transposed: 0 }));
+    this.change(movedSong(this.latest, entryId, { tempo: null, transposed: 0 }));
   }
 
   /** What was moved in a place of the night; null for nothing. */
@@ -74,7 +75,12 @@ export class NightDesk {
 
   /** Gives everything up that was moved, and the night is over. */
   end(): void {
-    this.change(newNight(this.present().showId));
+    this.change(newNight(this.latest.showId));
+  }
+
+  /** With what a hand has moved a moment ago. */
+  private get latest(): Night {
+    return this.live.runner.night;
   }
 
   private change(night: Night): void {

@@ -1,4 +1,4 @@
-import type { Metre } from '../model/show/song.js';
+import { FOUR_FOUR, type Metre } from '../model/show/song.js';
 import type { Beats, Seconds } from '../units/times.js';
 import { countInBar } from './bar.js';
 import type { ShowClock } from './show-clock.js';
@@ -24,7 +24,7 @@ export class Metronome {
   private lastAt: Seconds = -Infinity;
   /** Clicks until this beat even while it is off: a count-in. */
   private until: Beats = -Infinity;
-  private metre: Metre = { beats: 4, unit: 4 };
+  private metre = FOUR_FOUR;
 
   constructor(
     private readonly clock: ShowClock,

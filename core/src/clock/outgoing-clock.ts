@@ -1,15 +1,12 @@
 import { START_CLOCK, STOP_CLOCK, TIMING_CLOCK } from '../midi/messages.js';
 import type { Beats, Seconds } from '../units/times.js';
 import { TICKS_PER_BEAT } from './incoming-clock.js';
-import type { ShowClock } from './show-clock.js';
+import { HANDED_OVER, type ShowClock } from './show-clock.js';
 
 /** A port that ticks are sent to; the time is on the clock's own, 0 is now. */
 export interface ClockPort {
   send(bytes: readonly number[], at: Seconds): void;
 }
-
-/** How long before its time a tick is handed to its port: short, since it cannot be called back. */
-const HANDED_OVER: Seconds = 0.012;
 
 const TICK = [TIMING_CLOCK];
 const START = [START_CLOCK];

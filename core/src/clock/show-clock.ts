@@ -8,6 +8,8 @@ import {
 
 /** How far ahead of its time everything that runs on the clock is worked out and handed over. */
 export const AHEAD: Seconds = 0.05;
+/** How long before its time a message is handed to a port: short, since it cannot be called back then. */
+export const HANDED_OVER: Seconds = 0.012;
 /** “Now” as a place on the show’s clock: before everything that is still to come. */
 export const NOW: Beats = -Infinity;
 

@@ -1,4 +1,5 @@
 import { Glide } from '../clock/glide.js';
+import { HANDED_OVER } from '../clock/show-clock.js';
 import {
   BEND_CENTRE,
   CC,
@@ -23,8 +24,6 @@ export interface OutsideTarget {
 
 /** Between two volume messages while a level glides. */
 const GLIDE_STEP: Seconds = 0.025;
-/** How long before its time a message is handed to its port. What is not handed over yet can be taken back. */
-const HANDED_OVER: Seconds = 0.012;
 
 /** A message that is not due yet. */
 interface Waiting {

@@ -6,7 +6,7 @@ import type { Device } from '../model/rig/rig.js';
 import type { Cue } from '../model/show/cue.js';
 import { newNight, type Night } from '../model/show/night.js';
 import type { Show } from '../model/show/show.js';
-import type { Song } from '../model/show/song.js';
+import { FOUR_FOUR, type Song } from '../model/show/song.js';
 import type { CompiledPatch, CompiledRig } from '../routing/compile.js';
 import { patchInPlay } from '../routing/patch-in-play.js';
 import { heardOf, type Heard } from '../setlist/heard.js';
@@ -58,7 +58,6 @@ export type Audition =
 
 const NOBODY: ReadonlySet<string> = new Set();
 const NO_TRIMS: ReadonlyMap<string, number> = new Map();
-const FOUR_FOUR = { beats: 4, unit: 4 } as const;
 
 /** Beats a minute where no song says otherwise. */
 const USUAL_TEMPO = 100;

@@ -4,10 +4,8 @@ import { OutgoingClock, type ClockPort } from '../clock/outgoing-clock.js';
 import type { ShowClock } from '../clock/show-clock.js';
 import { TapTempo } from '../clock/tap-tempo.js';
 import type { ShowClockSettings } from '../model/show/going.js';
-import { FASTEST_TEMPO, SLOWEST_TEMPO, type Metre } from '../model/show/song.js';
+import { FASTEST_TEMPO, FOUR_FOUR, SLOWEST_TEMPO, type Metre } from '../model/show/song.js';
 import type { BeatsPerMinute, Seconds } from '../units/times.js';
-
-const FOUR_FOUR: Metre = { beats: 4, unit: 4 };
 
 /**
  * Who keeps time: the show's own clock, or another device that it follows; and who is told: the click, other devices.

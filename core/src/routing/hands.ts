@@ -5,6 +5,7 @@ import { intersection, type Span } from '../range/range.js';
 import { lowestSounding } from '../touch/touch.js';
 import type { CompiledLayer, CompiledPatch } from './compile.js';
 import { hears } from './hearing.js';
+import { semitonesInWords } from './transposition.js';
 
 /** A layer as a player meets it on one keyboard: where it lies, and what there is to know about it in a few words. */
 export interface UnderHand {
@@ -55,31 +56,14 @@ function layerInWords(layer: CompiledLayer, keys: Span, ground: Span, middleC: M
     words.push(`swells in from ${noteName(keys.low, middleC)}`);
   if (source.keys.fadeOut > 1 && layer.keyHigh < ground.high)
     words.push(`fades out to ${noteName(keys.high, middleC)}`);
-  const transposed = ownTranspositionInWords(source.transpose);
-  if (transposed) words.push(transposed);
+  // The song's own transposition is told once, for all.
+  if (source.transpose !== 0) words.push(`sounds ${semitonesInWords(source.transpose)}`);
   for (const treatment of layer.treatments)
     if (treatment.on)
       words.push(
         treatment.kind === 'doubling'
-          ? `doubled ${doubledInWords(treatment.octaves)}`
+          ? `doubled ${semitonesInWords(treatment.octaves * 12)}`
           : TREATMENT_NAMES[treatment.kind].toLowerCase(),
       );
   return words.join(' · ');
-}
-
-function doubledInWords(octaves: number): string {
-  const direction = octaves > 0 ? 'up' : 'down';
-  return Math.abs(octaves) === 1
-    ? `an octave ${direction}`
-    : `${Math.abs(octaves)} octaves ${direction}`;
-}
-
-/** A layer's own transposition in words; the song's is told once, for all. */
-function ownTranspositionInWords(semitones: number): string {
-  if (semitones === 0) return '';
-  const direction = semitones > 0 ? 'up' : 'down';
-  const size = Math.abs(semitones);
-  if (size === 12) return `sounds an octave ${direction}`;
-  if (size % 12 === 0) return `sounds ${size / 12} octaves ${direction}`;
-  return `sounds ${size} ${size === 1 ? 'semitone' : 'semitones'} ${direction}`;
 }

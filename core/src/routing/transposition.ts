@@ -38,6 +38,15 @@ export function soundingByKey(
   return sounding;
 }
 
+/** A distance in words: `an octave down`, `2 octaves up`, `1 semitone down`. */
+export function semitonesInWords(semitones: number): string {
+  const direction = semitones > 0 ? 'up' : 'down';
+  const size = Math.abs(semitones);
+  if (size === 12) return `an octave ${direction}`;
+  if (size % 12 === 0) return `${size / 12} octaves ${direction}`;
+  return `${size} ${size === 1 ? 'semitone' : 'semitones'} ${direction}`;
+}
+
 function signed(semitones: number): string {
   return semitones > 0 ? `+${semitones}` : String(semitones).replace('-', '−');
 }

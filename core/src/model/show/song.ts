@@ -9,6 +9,9 @@ export const metreSchema = z.strictObject({
 });
 export type Metre = z.infer<typeof metreSchema>;
 
+/** The metre where nobody says otherwise. */
+export const FOUR_FOUR: Metre = { beats: 4, unit: 4 };
+
 /** Slowest and fastest a song can be, beats per minute. */
 export const SLOWEST_TEMPO = 20;
 export const FASTEST_TEMPO = 400;
@@ -54,7 +57,7 @@ export function newSong(id: string, name: string): Song {
     name,
     lengthSeconds: 240,
     tempo: 100,
-    metre: { beats: 4, unit: 4 },
+    metre: FOUR_FOUR,
     fingered: C_MAJOR,
     sounding: C_MAJOR,
     octaves: 0,

@@ -12,7 +12,7 @@ import { MatTooltipModule } from '@angular/material/tooltip';
 import { controlInWords, shiftOfSong } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
 import type { Press } from '@pentachord/core/playing';
-import { layersHearing, patchInPlay } from '@pentachord/core/routing';
+import { layersHearing, patchInPlay, semitonesInWords } from '@pentachord/core/routing';
 import {
   fadeSecondsOf,
   plannedSteps,
@@ -171,7 +171,7 @@ export class ShowtimeView {
     return {
       hands: musicalKeyName(song.fingered),
       sounds: musicalKeyName(song.sounding),
-      shift: shiftInWords(shiftOfSong(song)),
+      shift: shiftOfSong(song) === 0 ? '' : `(${semitonesInWords(shiftOfSong(song))})`,
       arrives: cue ? fadeSecondsOf(cue, show.defaultFadeSeconds) : 0,
     };
   });
@@ -362,11 +362,4 @@ export class ShowtimeView {
 
 function isTyping(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && target.closest('input, textarea') !== null;
-}
-
-/** How far what sounds lies from what is fingered: `a semitone down`. */
-function shiftInWords(shift: number): string {
-  if (shift === 0) return '';
-  const size = Math.abs(shift) === 1 ? 'a semitone' : `${Math.abs(shift)} semitones`;
-  return `(${size} ${shift > 0 ? 'up' : 'down'})`;
 }

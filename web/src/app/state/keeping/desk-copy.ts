@@ -10,7 +10,7 @@ import {
 } from '@pentachord/core/model';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import * as z from 'zod';
-import { thingKey, type Unsaved } from '../saving/saving';
+import type { Unsaved } from '../show/document';
 import { bookmarkSchema, type Bookmark } from '../session/session';
 
 /** What the server had when it was last heard, and what was changed here and not saved yet. */
@@ -303,9 +303,4 @@ function readUnsaved(key: string, kept: unknown): Unsaved | null {
   return whole.success && whole.data.value.id === id
     ? { kind, id, revision, value: whole.data.value }
     : null;
-}
-
-/** What is kept of a thing, by its key. */
-export function keyOfUnsaved({ kind, id }: Unsaved): string {
-  return thingKey(kind, id);
 }

@@ -3,9 +3,10 @@ import { createEffect } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { auditTime, combineLatest, filter, tap } from 'rxjs';
 import type { AppState } from '../reducers';
-import type { Unsaved } from '../saving/saving';
+import { thingKey } from '../saving/saving';
+import type { Unsaved } from '../show/document';
 import { selectBase, selectDatabase, selectLoading, selectUnsaved } from '../selectors';
-import { DeskCopy, keyOfUnsaved } from './desk-copy';
+import { DeskCopy } from './desk-copy';
 
 /** Milliseconds until what the server has is kept: the first views come first. */
 const SOON = 1000;
@@ -38,7 +39,7 @@ export const keepUnsaved = createEffect(
     ]).pipe(
       filter(([, { status }]) => status === 'open'),
       tap(([unsaved, , database]) => {
-        const now = new Map(unsaved.map((one) => [keyOfUnsaved(one), one]));
+        const now = new Map(unsaved.map((one) => [thingKey(one.kind, one.id), one]));
         const changes: { key: string; unsaved: Unsaved | null }[] = [];
         for (const [key, unsaved] of now) {
           const old = before.get(key);

@@ -3,11 +3,18 @@ import { newPatch, newShow, newNight, type Patch, type Saved } from '@pentachord
 import { IDBFactory } from 'fake-indexeddb';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { loading } from '../loading/loading';
-import { documentReducer, saving, savingReducer, sendable, unsavedThings } from '../saving/saving';
-import { EMPTY_DOCUMENT, thingsOf } from '../show/document';
-import { NOTHING_SAVED } from '../saving/saving';
+import {
+  baseOf,
+  documentReducer,
+  NOTHING_SAVED,
+  saving,
+  savingReducer,
+  sendable,
+  unsavedThings,
+} from '../saving/saving';
+import { EMPTY_DOCUMENT, thingsOf, type Answered } from '../show/document';
 import { DeskCopy, type KeptPlace } from './desk-copy';
-import { baseOf, keptAnswer, keptChanges, type Answered } from './opening';
+import { keptAnswer, keptChanges } from './opening';
 
 const patch = (name: string): Patch => newPatch('patch', 'song', 0, name);
 const saved = <T>(value: T, revision = 3): Saved<T> => ({ revision, value });

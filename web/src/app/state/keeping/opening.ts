@@ -1,11 +1,6 @@
 import type { Kind, Saved, ValueOf } from '@pentachord/core/model';
-import { KINDS } from '@pentachord/core/model';
-import type { Opened } from '../show/document';
-import { thingKey, type Unsaved } from '../saving/saving';
+import type { Answered, Unsaved } from '../show/document';
 import type { KeptDesk } from './desk-copy';
-
-/** What the server answered at the beginning. */
-export type Answered = Pick<Opened, 'repertoire' | 'sounds' | 'keepsakes'>;
 
 /** What the server had when it was heard last, in the shape in which it answers. */
 export function keptAnswer({ database, base: read }: KeptDesk): Answered {
@@ -32,12 +27,4 @@ export function keptAnswer({ database, base: read }: KeptDesk): Answered {
 /** Kept changes that belong to what the server answered: those of another database wait for it. */
 export function keptChanges(kept: KeptDesk | null, { repertoire }: Answered): Unsaved[] {
   return kept?.database === repertoire.database ? kept.unsaved : [];
-}
-
-/** By kind and id what an answer holds. */
-export function baseOf({ repertoire, sounds, keepsakes }: Answered) {
-  const base: Record<string, Saved<ValueOf<Kind>>> = {};
-  const all = { ...repertoire, sounds, keepsakes };
-  for (const kind of KINDS) for (const one of all[kind]) base[thingKey(kind, one.value.id)] = one;
-  return base;
 }

@@ -3,10 +3,9 @@ import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import type { AppState } from '../reducers';
 import { Api } from '../saving/api';
-import { saving, thingKey } from '../saving/saving';
+import { baseOf, saving, thingKey } from '../saving/saving';
 import { selectBase, selectDatabase, selectLoading, selectUnsaved } from '../selectors';
 import { KINDS } from '@pentachord/core/model';
-import { baseOf } from './opening';
 import { loading } from '../loading/loading';
 
 /** Milliseconds between two looks at whether the server answers: while it does, and while it does not. */

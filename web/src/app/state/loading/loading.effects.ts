@@ -3,8 +3,8 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { catchError, from, of, switchMap } from 'rxjs';
 import { Api, ServerFault } from '../saving/api';
 import { DeskCopy } from '../keeping/desk-copy';
-import { keptAnswer, keptChanges, type Answered } from '../keeping/opening';
-import { showToOpen } from '../show/document';
+import { keptAnswer, keptChanges } from '../keeping/opening';
+import { showToOpen, type Answered } from '../show/document';
 import { loading } from './loading';
 
 /** Milliseconds for which the server is waited for when there is a copy to play from. */

@@ -14,7 +14,7 @@ import {
   type Kind,
 } from '@pentachord/core/model';
 import * as z from 'zod';
-import type { Unsaved } from './saving';
+import type { Unsaved } from '../show/document';
 
 /** Milliseconds after which a server that says nothing does not answer. */
 const PATIENCE = 3000;

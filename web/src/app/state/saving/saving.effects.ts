@@ -16,7 +16,8 @@ import {
 import * as z from 'zod';
 import { Api } from './api';
 import type { AppState } from '../reducers';
-import { saving, thingKey, type Unsaved } from './saving';
+import { saving, thingKey } from './saving';
+import type { Unsaved } from '../show/document';
 import { selectBase, selectSendable, selectUnsaved } from '../selectors';
 
 /** What windows of one browser tell one another. */

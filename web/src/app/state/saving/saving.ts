@@ -1,11 +1,13 @@
-import type { Kind, Saved, ValueOf } from '@pentachord/core/model';
+import { KINDS, type Kind, type Saved, type ValueOf } from '@pentachord/core/model';
 import { createActionGroup, createReducer, emptyProps, on, props } from '@ngrx/store';
 import {
   EMPTY_DOCUMENT,
   eachThing,
   thingsOf,
+  type Answered,
   type DocumentState,
   type Things,
+  type Unsaved,
 } from '../show/document';
 import { loading } from '../loading/loading';
 import { session } from '../session/session';
@@ -75,14 +77,12 @@ export function thingKey(kind: Kind, id: string): string {
   return `${kind}/${id}`;
 }
 
-/** A thing that differs from what the server has. */
-export interface Unsaved {
-  kind: Kind;
-  id: string;
-  /** The revision it was made from; 0 for a new thing. */
-  revision: number;
-  /** What to save; null to remove it. */
-  value: ValueOf<Kind> | null;
+/** By kind and id what the server has answered. */
+export function baseOf({ repertoire, sounds, keepsakes }: Answered): SavingState['base'] {
+  const base: SavingState['base'] = {};
+  const all = { ...repertoire, sounds, keepsakes };
+  for (const kind of KINDS) for (const one of all[kind]) base[thingKey(kind, one.value.id)] = one;
+  return base;
 }
 
 /** Everything that differs from what the server has, in an order that foreign keys allow. */
@@ -114,18 +114,7 @@ export function unsavedThings(things: Things, base: SavingState['base']): Unsave
 export const savingReducer = createReducer<SavingState>(
   NOTHING_SAVED,
   on(loading.loaded, (_state, { repertoire, sounds, keepsakes, unsaved }) => {
-    let base: SavingState['base'] = {};
-    const add = (kind: Kind, saved: Saved<ValueOf<Kind>>[]) => {
-      for (const one of saved) base[thingKey(kind, one.value.id)] = one;
-    };
-    add('rigs', repertoire.rigs);
-    add('shows', repertoire.shows);
-    add('devices', repertoire.devices);
-    add('songs', repertoire.songs);
-    add('patches', repertoire.patches);
-    add('cues', repertoire.cues);
-    add('sounds', sounds);
-    add('keepsakes', keepsakes);
+    let base = baseOf({ repertoire, sounds, keepsakes });
     // What was changed here was made from the revision it names: if the server has gone on since, that is a conflict.
     for (const { kind, id, revision, value } of unsaved) {
       const key = thingKey(kind, id);

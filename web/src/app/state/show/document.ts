@@ -47,16 +47,21 @@ export interface Opened {
   /** Whether this browser has been here before. */
   wasHere: boolean;
   /** Changes that this browser has kept, and that the server does not have yet. */
-  unsaved: KeptChange[];
+  unsaved: Unsaved[];
   /** True when the server did not answer, and this is what it had when it was heard last. */
   isKept: boolean;
 }
 
-/** A change that was kept: the revision it was made from, and the value; null for a removal. */
-export interface KeptChange {
+/** What the server answers of what it has. */
+export type Answered = Pick<Opened, 'repertoire' | 'sounds' | 'keepsakes'>;
+
+/** A thing that differs from what the server has. */
+export interface Unsaved {
   kind: Kind;
   id: string;
+  /** The revision it was made from; 0 for a new thing. */
   revision: number;
+  /** What to save; null to remove it. */
   value: ValueOf<Kind> | null;
 }
 
@@ -66,7 +71,7 @@ export function thingsOf({
   sounds,
   keepsakes,
   unsaved,
-}: Omit<Opened, 'showId' | 'wasHere' | 'isKept'>): Things {
+}: Answered & Pick<Opened, 'unsaved'>): Things {
   const byId = <T extends { id: string }>(saved: { value: T }[]) =>
     Object.fromEntries(saved.map(({ value }) => [value.id, value]));
   const things: Things = {

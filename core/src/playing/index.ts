@@ -1,3 +1,4 @@
+export * from './audition.js';
 export * from './controllers.js';
 export * from './outside-voices.js';
 export * from './performance.js';

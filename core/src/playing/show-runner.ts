@@ -1,7 +1,6 @@
 import type { Sound } from '../model/library/sound.js';
 import type { ControlTarget } from '../model/patch/control.js';
-import { newLayer, type Layer } from '../model/patch/layer.js';
-import { newPatch, type Patch, type PatchSound } from '../model/patch/patch.js';
+import type { Patch } from '../model/patch/patch.js';
 import type { Device } from '../model/rig/rig.js';
 import type { Cue } from '../model/show/cue.js';
 import { newNight, type Night } from '../model/show/night.js';
@@ -14,7 +13,10 @@ import { stepOfNumber } from '../setlist/finding-songs.js';
 import { movedSong, playedSong, songAsMoved, trimmed } from '../setlist/night.js';
 import { fadeSecondsOf, tempoIn } from '../setlist/recall.js';
 import { songEntryOf, stepIndex, type Step } from '../setlist/running-order.js';
+import { songBeside, stepBeside, stepOfCue } from '../setlist/step-asked-for.js';
 import { songTonight } from '../setlist/tonight.js';
+import { patchOfAudition, type Audition } from './audition.js';
+import { NO_TRIMS, type TrimsByLayer } from './layer-levels.js';
 import type { Player } from './player.js';
 import type { Stage } from './stage.js';
 import type { TiedControls } from './tied-controls.js';
@@ -47,17 +49,7 @@ export interface NowPlaying {
   showtime: boolean;
 }
 
-/** Something to be tried out on every keyboard, in place of the patch: a sound, or a whole patch. */
-export type Audition =
-  | {
-      sound: PatchSound;
-      /** Semitones. */
-      transpose: number;
-    }
-  | { patch: Patch };
-
 const NOBODY: ReadonlySet<string> = new Set();
-const NO_TRIMS: ReadonlyMap<string, number> = new Map();
 
 /** Beats a minute where no song says otherwise. */
 const USUAL_TEMPO = 100;
@@ -91,7 +83,7 @@ export class ShowRunner {
   private plays = 0;
   private present: Night = newNight('none');
   /** Trims of the place that is played, dB by layer; the same map as long as nothing of it changes. */
-  private trims: { of: unknown[]; by: ReadonlyMap<string, number> } = { of: [], by: NO_TRIMS };
+  private trims: { of: unknown[]; by: TrimsByLayer } = { of: [], by: NO_TRIMS };
   /** The tempo tapped since the present cue came, where the cue has one of its own; null for none. */
   private tapped: number | null = null;
   /** Told when something is moved that holds for the night. */
@@ -233,46 +225,27 @@ export class ShowRunner {
 
   /** Goes on by one step, or back. After the last one it stays, or begins anew, as the show has it; false when it stays. */
   move(by: 1 | -1): boolean {
-    const { plan } = this;
-    if (!plan) return false;
-    const to = stepIndex(plan.steps, this.place) + by;
-    const wraps = to >= plan.steps.length && plan.show.going.atEnd === 'wrap';
-    return this.goToStep(wraps ? 0 : to);
+    return this.goToStep(({ steps, show }) => stepBeside(steps, this.place, by, show.going.atEnd));
   }
 
   /** Goes to the first step of the next song of the night, or of the one before; false when there is none. */
   moveSong(by: 1 | -1): boolean {
-    const { plan } = this;
-    if (!plan) return false;
-    const { steps } = plan;
-    const here = steps.at(Math.max(0, stepIndex(steps, this.place)));
-    if (!here) return false;
-    const to = steps.findIndex(({ songNumber }) => songNumber === here.songNumber + by);
-    const wraps = to < 0 && by > 0 && plan.show.going.atEnd === 'wrap';
-    return this.goToStep(wraps ? 0 : to);
+    return this.goToStep(({ steps, show }) => songBeside(steps, this.place, by, show.going.atEnd));
   }
 
   /** Goes to a cue of a song, or to its first step, in the place of the night that it has next; false when it is not in the show. */
   goTo(songId: string, cueId: string | null): boolean {
-    const { plan } = this;
-    if (!plan) return false;
-    const { steps } = plan;
-    const here = stepIndex(steps, this.place);
-    const isIt = (step: Step) => step.songId === songId && (cueId === null || step.cueId === cueId);
-    const inEntry = steps.findIndex((step) => step.entryId === this.place.entryId && isIt(step));
-    if (inEntry >= 0) return this.goToStep(inEntry);
-    const later = steps.findIndex((step, at) => at > here && isIt(step));
-    return this.goToStep(later >= 0 ? later : steps.findIndex(isIt));
+    return this.goToStep(({ steps }) => stepOfCue(steps, this.place, songId, cueId));
   }
 
   /** Goes to the song of a number: its own, else its place in the night; false when there is none. */
   chooseSong(number: number): boolean {
-    const { plan } = this;
-    return plan ? this.goToStep(stepOfNumber(plan.steps, plan.songs, number)) : false;
+    return this.goToStep(({ steps, songs }) => stepOfNumber(steps, songs, number));
   }
 
-  /** Goes to a step of the show, counted from 0; false when there is none. */
-  goToStep(at: number): boolean {
+  /** Goes to the step of the show that is asked for, counted from 0; false when there is none. */
+  goToStep(which: (plan: ShowPlan) => number): boolean {
+    const at = this.plan ? which(this.plan) : -1;
     const step = at < 0 ? undefined : this.plan?.steps.at(at);
     if (!step) return false;
     const patchId = this.patchOf(step);
@@ -334,7 +307,7 @@ export class ShowRunner {
     this.onNight(night);
   }
 
-  private trimsNow(): ReadonlyMap<string, number> {
+  private trimsNow(): TrimsByLayer {
     const { entryId, showtime } = this.place;
     const patchId = this.compiled?.id;
     const { trims } = this.present;
@@ -441,28 +414,4 @@ export class ShowRunner {
     this.controls.take(played);
     if (seconds !== null) this.controls.recall(positions);
   }
-}
-
-function patchOfAudition(audition: Audition): Patch {
-  if ('patch' in audition) return onEveryKeyboard(audition.patch);
-  const { sound, transpose } = audition;
-  const layer = { ...newLayer('audition', 'Audition', sound.id), transpose };
-  return { ...newPatch('audition', 'audition', 0, 'Audition'), sounds: [sound], layers: [layer] };
-}
-
-const everywhere = new WeakMap<Patch, Patch>();
-
-/** The patch with every layer on every keyboard, whatever it sends; the same patch gives the same. */
-function onEveryKeyboard(patch: Patch): Patch {
-  let played = everywhere.get(patch);
-  if (!played) {
-    const layers = patch.layers.map((layer): Layer => ({
-      ...layer,
-      keyboards: 'any',
-      channel: 'any',
-    }));
-    played = { ...patch, id: 'audition', layers };
-    everywhere.set(patch, played);
-  }
-  return played;
 }

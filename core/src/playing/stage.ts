@@ -11,9 +11,10 @@ import { BUS, COMMAND, type CommandWriter } from '../sampler/command-ring.js';
 import { METER, STRIPS } from '../sampler/meters.js';
 import { recipeOf } from '../synthesis/house-sounds.js';
 import { diesAway } from '../synthesis/recipe.js';
-import { gainFromDb, LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
+import { gainFromDb, SILENCE_DB } from '../units/decibels.js';
 import type { Frame, Seconds } from '../units/times.js';
 import { Controllers, expressionGain } from './controllers.js';
+import { LayerLevels, NO_TRIMS, type TrimsByLayer } from './layer-levels.js';
 import type { LayerSeat } from './layer-seat.js';
 import { obeys, obeysController, positionOf, type ControllerPosition } from './obeying.js';
 import { OutsideChannels, type OutsidePart } from './outside-channels.js';
@@ -25,7 +26,6 @@ import { otherEars, PATCH_STRIPS, StripsInUse } from './strips-in-use.js';
 const BEND_RANGE = 2;
 /** Seconds over which an edit on the desk is heard, so that nothing clicks. */
 const TOUCH_UP = 0.03;
-const NO_TRIMS: ReadonlyMap<string, number> = new Map();
 /** The last strip is the stand-in module's. */
 export const MODULE_STRIP = STRIPS - 1;
 
@@ -55,9 +55,7 @@ export class Stage implements PlayerOutput {
   private readonly seats = new WeakMap<CompiledLayer, LayerSeat>();
   private present: readonly CompiledLayer[] = [];
   private timbres = new Map<string, Timbre>();
-  /** Levels of the present patch's layers as a patch, a cue or a control has put them, before they are trimmed. */
-  private readonly levels = new Map<string, number>();
-  private trims: ReadonlyMap<string, number> = NO_TRIMS;
+  private readonly levels = new LayerLevels();
   private readonly instances = new Map<string, number>();
   private readonly controllers = new Controllers();
   private readonly outside: OutsideVoices;
@@ -96,12 +94,10 @@ export class Stage implements PlayerOutput {
     sounds: ReadonlyMap<string, Sound>,
     seconds: Seconds | null,
     positions: readonly ControllerPosition[],
-    trims: ReadonlyMap<string, number> = NO_TRIMS,
+    trims = NO_TRIMS,
   ): void {
     const samePatch = this.patchId === compiled.id;
-    this.trims = trims;
-    const moved = samePatch ? new Map(this.levels) : NO_TRIMS;
-    this.levels.clear();
+    this.levels.begin(samePatch, trims);
     const timbreOf = new Map(patch.sounds.map((sound) => [sound.id, sound.timbre]));
     if (!samePatch) this.timbres.clear();
     const parts: OutsidePart[] = [];
@@ -121,7 +117,7 @@ export class Stage implements PlayerOutput {
       const seat = this.seatOf(layer, strip, key, patch, sounds);
       this.seats.set(layer, seat);
       const isSilent = layer.muted || layer.soloedOut;
-      const level = isSilent ? SILENCE_DB : this.trimmed(layer.id, layer.source.level);
+      const level = isSilent ? SILENCE_DB : this.levels.trimmed(layer.id, layer.source.level);
       const arrival = isNew ? 0 : samePatch ? (seconds ?? TOUCH_UP) : TOUCH_UP;
       const before = isNew || !samePatch ? null : this.strips.asked[strip];
       const recalled = before === null || seconds !== null;
@@ -134,11 +130,7 @@ export class Stage implements PlayerOutput {
       };
       const isAsked = recalled || level !== before?.level;
       if (isAsked) this.parts.commands.write(COMMAND.level, 0, strip, level, arrival);
-      if (!isSilent)
-        this.levels.set(
-          layer.id,
-          isAsked ? layer.source.level : (moved.get(layer.id) ?? layer.source.level),
-        );
+      if (!isSilent) this.levels.prepare(layer.id, layer.source.level, isAsked);
       this.writeSource(strip, layer.source, before?.source, samePatch ? seconds : null);
       if (timbre && timbre !== before?.timbre) this.timbres.set(layer.patchSoundId, timbre);
       if (timbre !== before?.timbre || !before) this.writeTimbre(layer, strip);
@@ -248,7 +240,7 @@ export class Stage implements PlayerOutput {
       const seat = layer.id === layerId ? this.seats.get(layer) : undefined;
       if (!seat || layer.muted || layer.soloedOut) continue;
       if (parameter === 'level') {
-        this.levels.set(layerId, value);
+        this.levels.move(layerId, value);
         this.putLevel(layer, seat.strip);
       } else if (parameter === 'pan') commands.write(COMMAND.pan, 0, seat.strip, value);
       else commands.write(COMMAND.send, 0, seat.strip, BUS[parameter], value);
@@ -256,25 +248,19 @@ export class Stage implements PlayerOutput {
   }
 
   /** Trims layers of the present patch by so many dB, on top of whatever else moves their levels. */
-  trim(trims: ReadonlyMap<string, number>): void {
-    const before = this.trims;
-    this.trims = trims;
+  trim(trims: TrimsByLayer): void {
+    const changed = this.levels.trim(trims);
     for (const layer of this.present) {
-      const seat = this.seats.get(layer);
-      if (!seat || !this.levels.has(layer.id) || before.get(layer.id) === trims.get(layer.id))
-        continue;
+      const seat = changed.includes(layer.id) ? this.seats.get(layer) : undefined;
+      if (!seat) continue;
       const asked = this.strips.asked[seat.strip];
-      if (asked) asked.level = this.trimmed(layer.id, layer.source.level);
+      if (asked) asked.level = this.levels.trimmed(layer.id, layer.source.level);
       this.putLevel(layer, seat.strip);
     }
   }
 
-  private trimmed(layerId: string, level: number): number {
-    return Math.max(SILENCE_DB, Math.min(LOUDEST_DB, level + (this.trims.get(layerId) ?? 0)));
-  }
-
   private putLevel(layer: CompiledLayer, strip: number): void {
-    const level = this.trimmed(layer.id, this.levels.get(layer.id) ?? layer.source.level);
+    const level = this.levels.of(layer.id, layer.source.level);
     this.parts.commands.write(COMMAND.level, 0, strip, level, TOUCH_UP);
     this.outsideChannels.move(layer, level, TOUCH_UP);
   }

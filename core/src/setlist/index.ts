@@ -9,4 +9,6 @@ export * from './running-order.js';
 export * from './tonight.js';
 export * from './elapsed.js';
 export * from './finding-songs.js';
+export * from './missing.js';
 export * from './night.js';
+export * from './step-asked-for.js';

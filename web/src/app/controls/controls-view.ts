@@ -1,4 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  signal,
+  type WritableSignal,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatChipsModule } from '@angular/material/chips';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -34,15 +41,27 @@ const PRESSES = [
   'transposeDown',
 ] as const;
 
-/** Layers that a row of its own can be opened for. */
-const MOST_LAYERS = 8;
+/** Layers that can be chosen, by their letters. */
+const LAYERS = Array.from({ length: 8 }, (_, at) => ({ at, name: layerLetter(at) }));
 
 /** One line: what is done, and by which controls. */
 interface Row {
-  id: string;
+  id: ShowAction;
   name: string;
-  wanted: Wanted;
+  /** What the next control that is touched is tied to; null while there is nothing. */
+  wanted: Wanted | null;
+  /** What the button that waits for a control says to those who listen. */
+  touch: string;
+  /** Where it goes to or what it trims, chosen before a control is touched. */
+  choice: Choice | null;
   controls: { control: ShowControl; words: string }[];
+}
+
+/** One of several, by its place among them. */
+interface Choice {
+  label: string;
+  of: WritableSignal<number>;
+  among: readonly { at: number; name: string }[];
 }
 
 /** The Controls view: what pads, keys, pedals, knobs and messages do to the show, learnt by touching them; and the clock. */
@@ -72,10 +91,10 @@ export class ControlsView {
   private readonly steps = this.store.selectSignal(selectSteps);
   protected readonly show = this.editing.show;
   /** Step that “go to” goes to, and layer that a trim trims, for the next control that is touched. */
-  protected readonly goesTo = signal(0);
-  protected readonly trims = signal(0);
+  private readonly goesTo = signal(0);
+  private readonly trims = signal(0);
 
-  protected readonly places = computed(() => {
+  private readonly places = computed(() => {
     const { songs, cues } = this.things();
     return this.steps().map(({ songId, cueId }, at) => ({
       at,
@@ -84,31 +103,45 @@ export class ControlsView {
       name: `${songs[songId].name}${cueId ? `: ${cues[cueId].name}` : ''}`,
     }));
   });
-  protected readonly layers = Array.from({ length: MOST_LAYERS }, (_, layer) => ({
-    layer,
-    name: layerLetter(layer),
-  }));
 
   protected readonly rows = computed((): Row[] => [
     ...PRESSES.map((action) => this.row(action, { action })),
     this.row('chooseSong', { action: 'chooseSong' }),
+    this.goToRow(),
+    this.trimRow(),
   ]);
-  protected readonly goToControls = computed(() => this.controlsOf('goTo'));
-  protected readonly trimControls = computed(() => this.controlsOf('trim'));
 
-  protected learnGoTo(): void {
+  private goToRow(): Row {
     const place = this.places().at(this.goesTo());
-    if (!place) return;
-    const { songId, cueId } = place;
-    this.learning.wait('goTo', { action: 'goTo', songId, cueId });
+    return {
+      ...this.row(
+        'goTo',
+        place ? { action: 'goTo', songId: place.songId, cueId: place.cueId } : null,
+      ),
+      touch: 'Touch a control that goes there',
+      choice: { label: 'Where the control goes to', of: this.goesTo, among: this.places() },
+    };
   }
 
-  protected learnTrim(): void {
-    this.learning.wait('trim', { action: 'trim', layer: this.trims() });
+  private trimRow(): Row {
+    return {
+      ...this.row('trim', { action: 'trim', layer: this.trims() }),
+      touch: 'Touch a control that trims',
+      choice: { label: 'Layer that the control trims', of: this.trims, among: LAYERS },
+    };
   }
 
-  private row(action: ShowAction, wanted: Wanted): Row {
-    return { id: action, name: ACTION_NAMES[action], wanted, controls: this.controlsOf(action) };
+  private row(action: ShowAction, wanted: Wanted | null): Row {
+    const name = ACTION_NAMES[action];
+    const controls = this.controlsOf(action);
+    return {
+      id: action,
+      name,
+      wanted,
+      touch: `Touch a control for ${name}`,
+      choice: null,
+      controls,
+    };
   }
 
   private controlsOf(action: ShowAction) {

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialogModule } from '@angular/material/dialog';
-import type { Trim } from '@pentachord/core/model';
+import type { PlayedSong, Trim } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
-import { songAsMoved, songEntryOf, songTonight } from '@pentachord/core/setlist';
+import { levelWithTrim, songAsMoved, songEntryOf, songTonight } from '@pentachord/core/setlist';
 import { formatDb } from '@pentachord/core/units';
 import { Store } from '@ngrx/store';
 import { ShowEditing } from '../state/editing/show-editing';
@@ -11,6 +11,19 @@ import { SongEditing } from '../state/editing/song-editing';
 import type { AppState } from '../state/reducers';
 import { selectThings } from '../state/selectors';
 import { NightDesk } from '../state/session/night-desk';
+
+/** Something that was moved, and what can become of it. */
+interface Offer {
+  key: string;
+  where: string;
+  what: string;
+  by: string;
+  /** Where it can be given to, and why it cannot; empty when it can. */
+  to: string;
+  whyNot: string;
+  give(this: void): void;
+  drop(this: void): void;
+}
 
 /** What was moved while playing: levels are offered to their cues, keys and tempos to tonight. */
 @Component({
@@ -25,41 +38,21 @@ import { NightDesk } from '../state/session/night-desk';
         too; undo takes that back.
       </p>
       <ul>
-        @for (one of trims(); track one.key) {
+        @for (one of offers(); track one.key) {
           <li>
             <span>
-              {{ one.song }}, {{ one.cue }}: <b>{{ one.layer }}</b>
+              {{ one.where }}: <b>{{ one.what }}</b>
               <span class="mono">{{ one.by }}</span>
             </span>
             <button
               type="button"
               matButton="outlined"
-              [disabled]="!one.canKeep"
-              (click)="give(one.trim)"
+              [disabled]="one.whyNot !== ''"
+              (click)="one.give()"
             >
-              {{ one.canKeep ? 'To the cue' : 'the cue is gone' }}
+              {{ one.whyNot || one.to }}
             </button>
-            <button type="button" matButton="outlined" (click)="desk.dropTrim(one.trim)">
-              Drop
-            </button>
-          </li>
-        }
-        @for (one of songs(); track one.entryId) {
-          <li>
-            <span>
-              {{ one.song }}: <b>{{ one.words }}</b>
-            </span>
-            <button
-              type="button"
-              matButton="outlined"
-              [disabled]="!one.canKeep"
-              (click)="keep(one.entryId)"
-            >
-              {{ one.canKeep ? 'To this show' : 'more than a key’s way' }}
-            </button>
-            <button type="button" matButton="outlined" (click)="desk.dropSong(one.entryId)">
-              Drop
-            </button>
+            <button type="button" matButton="outlined" (click)="one.drop()">Drop</button>
           </li>
         }
       </ul>
@@ -96,56 +89,63 @@ export class NightDialog {
   private readonly editing = inject(SongEditing);
   private readonly things = inject<Store<AppState>>(Store).selectSignal(selectThings);
 
-  protected readonly trims = computed(() => {
+  protected readonly offers = computed((): Offer[] => [
+    ...this.desk.night().trims.map((trim) => this.trimOffer(trim)),
+    ...this.desk.night().songs.flatMap((moved) => this.songOffer(moved)),
+  ]);
+
+  /** A trimmed level: in its cue it holds from then on. */
+  private trimOffer(trim: Trim): Offer {
     const { songs, cues, patches } = this.things();
     const show = this.shows.show();
-    return this.desk.night().trims.map((trim) => {
-      const songId = (show && songEntryOf(show, trim.entryId)?.songId) ?? '';
-      const patch = trim.patchId in patches ? patches[trim.patchId] : null;
-      const cue = trim.cueId !== null && trim.cueId in cues ? cues[trim.cueId] : null;
-      return {
-        trim,
-        key: `${trim.entryId} ${trim.patchId} ${trim.layerId}`,
-        song: songId in songs ? songs[songId].name : 'a song that is gone',
-        cue: cue?.name ?? 'a cue that is gone',
-        layer: patch?.layers.find(({ id }) => id === trim.layerId)?.name ?? 'a layer that is gone',
-        by: `${trim.by > 0 ? '+' : ''}${formatDb(trim.by)}`,
-        canKeep: cue !== null && cue.patchId === trim.patchId,
-      };
-    });
-  });
-
-  protected readonly songs = computed(() => {
-    const { songs } = this.things();
-    const show = this.shows.show();
-    return this.desk.night().songs.flatMap((moved) => {
-      const entry = show && songEntryOf(show, moved.entryId);
-      if (!entry || !(entry.songId in songs)) return [];
-      const song = songTonight(songs[entry.songId], entry.tonight);
-      const played = songAsMoved(song, moved);
-      const words = [
-        moved.tempo !== null ? `at ${played.tempo}` : '',
-        moved.transposed !== 0 ? `sounding in ${musicalKeyName(played.sounding)}` : '',
-      ];
-      const told = words.filter((word) => word !== '').join(', ');
-      // A show’s tonight names a key, and goes there by the nearer way: further than that only the song’s octaves reach.
-      const canKeep = played.octaves === song.octaves;
-      return [{ entryId: moved.entryId, song: song.name, words: told, played, canKeep }];
-    });
-  });
-
-  /** The level holds in the cue from now on. */
-  protected give(trim: Trim): void {
-    this.editing.giveTrim(trim);
-    this.desk.dropTrim(trim);
+    const songId = (show && songEntryOf(show, trim.entryId)?.songId) ?? '';
+    const patch = trim.patchId in patches ? patches[trim.patchId] : null;
+    const cue = trim.cueId !== null && trim.cueId in cues ? cues[trim.cueId] : null;
+    const song = songId in songs ? songs[songId].name : 'a song that is gone';
+    const canGive = cue && patch && levelWithTrim(trim, cue, patch) !== null;
+    return {
+      key: `${trim.entryId} ${trim.patchId} ${trim.layerId}`,
+      where: `${song}, ${cue?.name ?? 'a cue that is gone'}`,
+      what: patch?.layers.find(({ id }) => id === trim.layerId)?.name ?? 'a layer that is gone',
+      by: `${trim.by > 0 ? '+' : ''}${formatDb(trim.by)}`,
+      to: 'To the cue',
+      whyNot: canGive ? '' : 'the cue plays it no more',
+      give: () => {
+        this.editing.giveTrim(trim);
+        this.desk.dropTrim(trim);
+      },
+      drop: () => this.desk.dropTrim(trim),
+    };
   }
 
-  /** Key and tempo are otherwise in this show from now on, as if they had been written there. */
-  protected keep(entryId: string): void {
-    const found = this.songs().find((one) => one.entryId === entryId);
-    if (!found) return;
-    const { tempo, sounding } = found.played;
-    this.shows.changeTonight(entryId, { tempo, sounding });
-    this.desk.dropSong(entryId);
+  /** Key and tempo: given, they are otherwise in this show from then on, as if they had been written there. */
+  private songOffer(moved: PlayedSong): Offer[] {
+    const { entryId } = moved;
+    const { songs } = this.things();
+    const show = this.shows.show();
+    const entry = show && songEntryOf(show, entryId);
+    if (!entry || !(entry.songId in songs)) return [];
+    const song = songTonight(songs[entry.songId], entry.tonight);
+    const { tempo, sounding, octaves } = songAsMoved(song, moved);
+    const words = [
+      moved.tempo !== null ? `at ${tempo}` : '',
+      moved.transposed !== 0 ? `sounding in ${musicalKeyName(sounding)}` : '',
+    ];
+    return [
+      {
+        key: entryId,
+        where: song.name,
+        what: words.filter((word) => word !== '').join(', '),
+        by: '',
+        to: 'To this show',
+        // A show’s tonight names a key, and goes there by the nearer way: further than that only the song’s octaves reach.
+        whyNot: octaves === song.octaves ? '' : 'only the song’s octaves reach it',
+        give: () => {
+          this.shows.changeTonight(entryId, { tempo, sounding });
+          this.desk.dropSong(entryId);
+        },
+        drop: () => this.desk.dropSong(entryId),
+      },
+    ];
   }
 }

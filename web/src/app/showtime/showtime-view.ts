@@ -17,6 +17,7 @@ import {
   fadeSecondsOf,
   plannedSteps,
   songAsMoved,
+  stepBeside,
   stepIndex,
   stepOfNumber,
 } from '@pentachord/core/setlist';
@@ -141,12 +142,8 @@ export class ShowtimeView {
     const songs = (steps.at(-1)?.songNumber ?? 0) + 1;
     return { song: step.songNumber + 1, songs, cue: step.cueNumber + 1, cues: inSong };
   });
-  protected readonly next = computed(() => {
-    const after = this.at() + 1;
-    const wraps = after >= this.steps().length && this.show()?.going.atEnd === 'wrap';
-    return this.stepInWords(wraps ? 0 : after);
-  });
-  protected readonly previous = computed(() => this.stepInWords(this.at() - 1));
+  protected readonly next = computed(() => this.besideInWords(1));
+  protected readonly previous = computed(() => this.besideInWords(-1));
 
   protected readonly compiled = computed(() => {
     const cue = this.cue();
@@ -274,7 +271,7 @@ export class ShowtimeView {
         ...{ cues: this.things().cues, entryId: this.place().entryId },
       },
     });
-    if (at !== undefined) this.live.order(() => this.live.runner.goToStep(at));
+    if (at !== undefined) this.live.order(() => this.live.runner.goToStep(() => at));
   }
 
   protected key(event: KeyboardEvent): void {
@@ -346,9 +343,12 @@ export class ShowtimeView {
     };
   }
 
-  private stepInWords(index: number): { name: string; patch: string; song: string } | null {
-    const step = index < 0 ? undefined : this.steps().at(index);
-    if (!step || index >= this.steps().length) return null;
+  /** What comes after the present step, or before it; null for nothing. */
+  private besideInWords(by: 1 | -1): { name: string; patch: string; song: string } | null {
+    const atEnd = this.show()?.going.atEnd ?? 'stop';
+    const at = stepBeside(this.steps(), this.place(), by, atEnd);
+    const step = at < 0 ? undefined : this.steps().at(at);
+    if (!step) return null;
     const { cues, patches, songs } = this.things();
     const cue = step.cueId ? cues[step.cueId] : null;
     const song = songs[step.songId]?.name ?? '';

@@ -20,6 +20,7 @@ import {
 import { compileRig, patchInPlay } from '@pentachord/core/routing';
 import {
   bySong,
+  missingIn,
   overrun,
   songEntryOf,
   songTonight,
@@ -103,26 +104,8 @@ export const selectMissing = createSelector(
   selectThings,
   selectSteps,
   selectDevices,
-  ({ patches, cues, sounds }, steps, devices): string[] => {
-    const missing = new Set<string>();
-    const songs = new Set(steps.map(({ songId }) => songId));
-    for (const { cueId } of steps) {
-      const cue = cueId === null ? undefined : cues[cueId];
-      if (cue && !(cue.patchId in patches)) missing.add(`the patch of ${cue.name}`);
-    }
-    for (const patch of Object.values(patches))
-      if (songs.has(patch.songId))
-        for (const { librarySoundId } of patch.sounds) {
-          const sound = librarySoundId in sounds ? sounds[librarySoundId] : null;
-          if (!sound) missing.add(`a sound of ${patch.name}`);
-          else if (sound.origin.kind === 'outside') {
-            const { moduleId } = sound.origin;
-            if (!devices.some(({ id }) => id === moduleId))
-              missing.add(`the module that plays ${sound.name}`);
-          }
-        }
-    return [...missing];
-  },
+  ({ patches, cues, sounds }, steps, devices) =>
+    missingIn(steps, { patches, cues, sounds, devices }),
 );
 
 /** The current place in the running order; null for a song that is open outside of it. */

@@ -14,6 +14,15 @@ const FAR = 0.02;
 const ROUNDS = 3;
 const MOST_STANDING = 10;
 
+/** Milliseconds in which the main thread is busy at a time, and rests. */
+interface Busy {
+  least: number;
+  most: number;
+  rests: number;
+}
+const OFTEN: Busy = { least: 5, most: 25, rests: 4 };
+const HALF: Busy = { least: 8, most: 8, rests: 8 };
+
 /** Runs on the audio thread: keeps what it hears, and gives it when asked. */
 const RECORDER = `
 registerProcessor('recorder', class extends AudioWorkletProcessor {
@@ -70,7 +79,7 @@ export async function measureOnsets(page: Page): Promise<Result[]> {
   await drawer.getByRole('switch', { name: 'arpeggio on', exact: true }).click();
   // A small window: it is the main thread that is to be busy, not all that draws.
   await page.setViewportSize({ width: 320, height: 200 });
-  return recorded(page, 'arpeggio', STEPS_A_SECOND, STEPS * 0.8, async () => {
+  return recorded(page, 'arpeggio', OFTEN, STEPS_A_SECOND, STEPS * 0.8, async () => {
     await strike(page, [0x90, 60, 100]);
     await page.waitForTimeout((STEPS / STEPS_A_SECOND) * 1000);
     await strike(page, [0x80, 60, 0]);
@@ -84,7 +93,7 @@ export async function measureClicks(page: Page): Promise<Result[]> {
   await page.locator('p.song', { hasText: 'Nine Bells' }).waitFor();
   await page.setViewportSize({ width: 320, height: 200 });
   // The first of each bar is another sound, and is not compared.
-  return recorded(page, 'click', CLICKS_A_SECOND, STEPS * 0.6, async () => {
+  return recorded(page, 'click', HALF, CLICKS_A_SECOND, STEPS * 0.6, async () => {
     await page.keyboard.press('m');
     await page.waitForTimeout((STEPS / CLICKS_A_SECOND) * 1000);
     await page.keyboard.press('m');
@@ -95,12 +104,13 @@ export async function measureClicks(page: Page): Promise<Result[]> {
 async function recorded(
   page: Page,
   what: string,
+  busy: Busy,
   aSecond: number,
   fewest: number,
   play: () => Promise<void>,
 ): Promise<Result[]> {
   for (let round = 0; round < ROUNDS; round++) {
-    await page.evaluate(startRecording, RECORDER);
+    await page.evaluate(startRecording, [RECORDER, busy] as const);
     await play();
     const { heard, sampleRate, stood } = await page.evaluate(stopRecording);
     if (stood > MOST_STANDING) continue;
@@ -128,7 +138,7 @@ async function strike(page: Page, bytes: number[]): Promise<void> {
 }
 
 /** Runs in the page. */
-async function startRecording(recorder: string): Promise<void> {
+async function startRecording([recorder, busy]: readonly [string, Busy]): Promise<void> {
   const ears = globalThis as unknown as Ears;
   if (!ears.recorder) {
     const code = URL.createObjectURL(new Blob([recorder], { type: 'text/javascript' }));
@@ -140,9 +150,9 @@ async function startRecording(recorder: string): Promise<void> {
   ears.busy = true;
   ears.apart = performance.now() - 1000 * ears.audioClock.currentTime;
   const work = () => {
-    const until = performance.now() + 5 + 20 * Math.random();
+    const until = performance.now() + busy.least + (busy.most - busy.least) * Math.random();
     while (performance.now() < until) Math.sqrt(until);
-    if (ears.busy) setTimeout(work, 4);
+    if (ears.busy) setTimeout(work, busy.rests);
   };
   work();
 }

@@ -13,7 +13,7 @@ export class LayerLevels {
   /** A patch is prepared: the one before, or another, whose layers nobody has moved yet. */
   begin(isSame: boolean, trims: TrimsByLayer): void {
     this.trims = trims;
-    this.before = isSame ? this.put : new Map();
+    this.before = isSame ? this.put : new Map<string, Decibels>();
     this.put = new Map();
   }
 

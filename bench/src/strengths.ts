@@ -53,7 +53,16 @@ export function measureStrengths(): Result[] {
   const rig = compileRig([
     {
       ...{ kind: 'keyboard', id: 'upper', rigId: 'rig', position: 0, name: 'Upper keys' },
-      ...{ port: 'upper', lowestKey: 21, highestKey: 108, channel: 1, octaveShift: 0 },
+      ...{
+        place: 'keys1',
+        port: 'upper',
+        at: null,
+        heardAs: null,
+        lowestKey: 21,
+        highestKey: 108,
+        channel: 1,
+        octaveShift: 0,
+      },
       touch: EVEN_TOUCH,
     },
   ]);

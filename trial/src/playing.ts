@@ -62,7 +62,7 @@ class Rehearsal {
       slotOf: (recipe) => (recipe === 'felt-piano' ? 0 : 1),
       targetOf: ({ origin }) =>
         origin.kind === 'outside'
-          ? { port, channel: origin.channel, program: origin.program }
+          ? { port, channel: origin.channel, bank: origin.bank, program: origin.program }
           : null,
       setEffects: () => undefined,
       clockPort: () => ({ name: 'followers', send: () => this.ticksSent++ }),

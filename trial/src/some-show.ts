@@ -32,21 +32,47 @@ const key = { tonic: 4, spelling: 'usual', mode: 'minor' } as const;
 export const devices: Device[] = [
   {
     ...{ kind: 'keyboard', id: 'upper', rigId: SHOW, position: 0, name: 'Upper keys' },
-    ...{ port: 'upper port', lowestKey: 28, highestKey: 103, channel: 1, octaveShift: 0 },
+    ...{
+      place: 'keys1',
+      port: 'upper port',
+      at: null,
+      heardAs: null,
+      lowestKey: 28,
+      highestKey: 103,
+      channel: 1,
+      octaveShift: 0,
+    },
     touch: EVEN_TOUCH,
   },
   {
     ...{ kind: 'keyboard', id: 'lower', rigId: SHOW, position: 1, name: 'Lower keys' },
-    ...{ port: 'lower port', lowestKey: 36, highestKey: 96, channel: 2, octaveShift: 1 },
+    ...{
+      place: 'keys2',
+      port: 'lower port',
+      at: null,
+      heardAs: null,
+      lowestKey: 36,
+      highestKey: 96,
+      channel: 2,
+      octaveShift: 1,
+    },
     touch: { ...EVEN_TOUCH, bend: 0.3 },
   },
   {
     ...{ kind: 'controlBox', id: 'pads', rigId: SHOW, position: 2, name: 'Pads' },
-    ...{ port: 'pad port', channel: 10, padNotes: [36, 37, 38, 39], knobControllers: [20, 21] },
+    ...{
+      place: 'pads1',
+      port: 'pad port',
+      at: null,
+      heardAs: null,
+      channel: 10,
+      padNotes: [36, 37, 38, 39],
+      knobControllers: [20, 21],
+    },
   },
   {
     ...{ kind: 'module', id: 'module', rigId: SHOW, position: 3, name: 'Module' },
-    ...{ port: 'module port', channels: [3, 4] },
+    ...{ place: 'module1', port: 'module port', at: null, channels: [3, 4] },
   },
 ];
 
@@ -59,7 +85,13 @@ const sounds = new Map(
       ...{ id, name: id, category: 'pianos', tags: [], favourite: false },
       ...{ lowestNote: 0, highestNote: 127 },
       origin: id.startsWith('outside')
-        ? { kind: 'outside', moduleId: 'module', channel: Number(id.slice(-1)), program: 7 }
+        ? {
+            kind: 'outside',
+            place: 'module1',
+            channel: Number(id.slice(-1)),
+            bank: null,
+            program: 7,
+          }
         : { kind: 'house', recipe: id === 'struck' ? 'felt-piano' : 'warm-pad' },
     },
   ]),
@@ -81,9 +113,9 @@ export function anyLayer(chance: Chance, id: string, soundIds: readonly string[]
     keyboards: chance.of<Layer['keyboards']>([
       'any',
       'any',
-      ['upper'],
-      ['lower'],
-      ['upper', 'lower'],
+      ['keys1'],
+      ['keys2'],
+      ['keys1', 'keys2'],
     ]),
     channel: chance.of<Layer['channel']>(['any', 'any', 'any', 1, 2]),
     keys: fades(keys),
@@ -147,7 +179,11 @@ export function anyPatch(
     const target = chance.of(targets);
     const note = target.kind === 'treatment' || chance.percent(20);
     return {
-      ...{ id: `control-${i}`, deviceId: note ? 'pads' : chance.of(['upper', 'pads']), target },
+      ...{
+        id: `control-${i}`,
+        place: note ? 'pads1' : chance.of(['keys1', 'pads1'] as const),
+        target,
+      },
       message: note
         ? { kind: 'note', note: chance.whole(36, 37) }
         : { kind: 'controller', controller: chance.of([1, 20, 21]) },
@@ -195,7 +231,7 @@ export function anyShow(chance: Chance): ShowPlan {
     defaultFadeSeconds: 0.5,
     heldNotes: chance.of(['finish', 'cut'] as const),
     order: [songEntry('entry', 'song')],
-    controls: [{ action: 'nextCue', deviceId: 'pads', message: { kind: 'note', note: 39 } }],
+    controls: [{ action: 'nextCue', place: 'pads1', message: { kind: 'note', note: 39 } }],
     going: {
       ...{ guardSeconds: 0.01, atEnd: chance.of(['stop', 'wrap'] as const) },
       clock: {

@@ -16,7 +16,7 @@ const say = (...layers: Layer[]) =>
     (remark) => remark.text,
   );
 const part = (id: string, soundId: string, changes: Partial<Layer>) =>
-  layer(id, { soundId, level: 0, keyboards: ['upper'], ...changes });
+  layer(id, { soundId, level: 0, keyboards: ['keys1'], ...changes });
 
 describe('remarks on loudness', () => {
   it('name the layers of a dip and of a leap, and where', () => {

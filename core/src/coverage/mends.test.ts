@@ -27,7 +27,7 @@ const mended = (patch: Patch, changes: LayerChanges): Patch => ({
   layers: patch.layers.map((l) => ({ ...l, ...changes[l.id] })),
 });
 const upper = (id: string, changes: Partial<Layer>) =>
-  layer(id, { keyboards: ['upper'], level: 0, ...changes });
+  layer(id, { keyboards: ['keys1'], level: 0, ...changes });
 
 /** Mends the first remark and gives back what is said afterwards. */
 function afterMending(patch: Patch): { words: string; left: string[]; patch: Patch } {
@@ -40,7 +40,7 @@ function afterMending(patch: Patch): { words: string; left: string[]; patch: Pat
 
 describe('a layer that is never heard', () => {
   it.each<[string, Partial<Layer>, string]>([
-    ['no keyboard', { keyboards: ['sold'] }, 'let it hear any keyboard'],
+    ['no keyboard', { keyboards: ['keys9'] }, 'let it hear any keyboard'],
     ['another channel', { channel: 7 }, 'let it hear any channel'],
     ['mute', { muted: true }, 'unmute it'],
     ['silence', { level: -60 }, 'bring it up'],
@@ -93,7 +93,7 @@ describe('a layer that is never heard', () => {
 describe('one-click mends', () => {
   it('trim a layer to its keyboard', () => {
     const patch = patchOf([
-      layer('a', { keyboards: ['lower'], keys: keys(30, 127, 0, 40), level: 0 }),
+      layer('a', { keyboards: ['keys2'], keys: keys(30, 127, 0, 40), level: 0 }),
     ]);
     const beyond = remarksOf(patch).find((remark) => remark.kind === 'beyondKeyboard');
     const mend = beyond && mendOf(beyond, patch, demoRig);
@@ -280,7 +280,7 @@ describe('moving a split', () => {
     upper('left', { keys: keys(28, 59) }),
     upper('right', { keys: keys(60, 103, 12) }),
     upper('pad', { keys: keys(60, 103) }),
-    layer('elsewhere', { keyboards: ['lower'], keys: keys(60, 96) }),
+    layer('elsewhere', { keyboards: ['keys2'], keys: keys(60, 96) }),
   ]);
   const limits = (changes: RangeChanges | null) =>
     Object.entries(changes ?? {}).map(([id, { keys: k }]) => [id, k?.low, k?.high]);

@@ -10,7 +10,7 @@ import {
   type Span,
 } from '../range/range.js';
 import { crossfaded, meeting, movedSplit, overlapOf } from '../range/splits.js';
-import { isKeyboard, type Device } from '../model/rig/rig.js';
+import { isKeyboard, type Device, type Keyboard } from '../model/rig/rig.js';
 import { EVEN_TOUCH } from '../touch/touch.js';
 import { causeOfSilence, groundHeardBy } from './never-heard.js';
 import type { Remark, RemarkKind } from './remark.js';
@@ -45,12 +45,12 @@ export function mendOf(remark: Remark, patch: Patch, devices: readonly Device[])
     return ground && trimmed(layer, ground, 'end at the keyboard');
   }
   if (remark.kind === 'silentKeys') {
-    const here = patch.layers.filter((layer) => listensTo(layer, remark.keyboardId));
+    const here = patch.layers.filter((layer) => listensTo(layer, keyboard));
     return closing(here, 'keys', where.keys);
   }
   if (remark.kind === 'silentStrengths') {
     const here = patch.layers.filter(
-      (layer) => listensTo(layer, remark.keyboardId) && intersection(layer.keys, where.keys),
+      (layer) => listensTo(layer, keyboard) && intersection(layer.keys, where.keys),
     );
     return closing(here, 'velocities', where.velocities);
   }
@@ -301,14 +301,14 @@ function closing(layers: readonly Layer[], axis: Axis, silent: Span): Mend | nul
   return stretched > 0 ? { words: 'stretch over it', changes } : null;
 }
 
-function listensTo(layer: Layer, keyboardId: string | null): boolean {
-  const { keyboards, muted } = layer;
-  return !muted && (keyboards === 'any' || (keyboardId !== null && keyboards.includes(keyboardId)));
+function listensTo({ keyboards, muted }: Layer, keyboard: Keyboard | undefined): boolean {
+  if (muted) return false;
+  return keyboards === 'any' || (keyboard !== undefined && keyboards.includes(keyboard.place));
 }
 
 /** True when two layers listen to a keyboard in common. */
 export function shareKeyboard(a: Layer, b: Layer): boolean {
   const { keyboards } = b;
   if (a.keyboards === 'any' || keyboards === 'any') return true;
-  return a.keyboards.some((id) => keyboards.includes(id));
+  return a.keyboards.some((place) => keyboards.includes(place));
 }

@@ -14,7 +14,7 @@ export type SilenceCause =
 function keyboardsHeardBy({ keyboards, channel }: Layer, devices: readonly Device[]): Keyboard[] {
   return devices
     .filter(isKeyboard)
-    .filter((k) => keyboards === 'any' || keyboards.includes(k.id))
+    .filter((k) => keyboards === 'any' || keyboards.includes(k.place))
     .filter((k) => channel === 'any' || channel === k.channel);
 }
 
@@ -35,7 +35,7 @@ export function groundHeardBy(layer: Layer, devices: readonly Device[]): Span | 
 export function causeOfSilence(layer: Layer, devices: readonly Device[]): SilenceCause | null {
   const { keyboards } = layer;
   const all = devices.filter(isKeyboard);
-  const heard = all.filter((k) => keyboards === 'any' || keyboards.includes(k.id));
+  const heard = all.filter((k) => keyboards === 'any' || keyboards.includes(k.place));
   if (heard.length === 0) return 'keyboard';
   const onChannel = keyboardsHeardBy(layer, devices);
   if (onChannel.length === 0) return 'channel';

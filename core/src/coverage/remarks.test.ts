@@ -20,7 +20,7 @@ const say = (layers: Layer[], songShift = 0) =>
     sounds: new Map([[bass.id, bass]]),
     middleC: 4,
   }).map((remark) => remark.text);
-const onUpper = { keyboards: ['upper'] };
+const onUpper = { keyboards: ['keys1'] satisfies Layer['keyboards'] };
 
 describe('remarks', () => {
   it('says nothing about a whole, simple patch', () => {
@@ -55,7 +55,7 @@ describe('remarks', () => {
   it('notices two programs on one channel of a module', () => {
     const outside = (channel: number, program: number): Sound => ({
       ...{ id: 'x', name: 'x', category: 'outside', tags: [], favourite: false },
-      origin: { kind: 'outside', moduleId: 'module', channel, program },
+      origin: { kind: 'outside', place: 'module1', bank: null, channel, program },
       ...{ lowestNote: 0, highestNote: 127 },
     });
     const said = (second: Sound, changes = {}) =>
@@ -68,7 +68,7 @@ describe('remarks', () => {
         middleC: 4,
       }).filter(({ kind }) => kind === 'twoPrograms');
     expect(said(outside(3, 8)).map(({ text }) => text)).toEqual([
-      'A and B want two programs on channel 3 of a module: it plays one',
+      'A and B want two programs on channel 3 of module 1: it plays one',
     ]);
     expect([
       said(outside(3, 7)),

@@ -1,5 +1,6 @@
 import { layerLetter } from '../model/patch/patch.js';
-import { isKeyboard, type Device, type Keyboard } from '../model/rig/rig.js';
+import { placeInWords } from '../model/rig/place.js';
+import { deviceAtPlace, isKeyboard, type Device, type Keyboard } from '../model/rig/rig.js';
 import type { Sound } from '../model/library/sound.js';
 import { noteName, type MiddleC } from '../pitch/note-names.js';
 import type { Responses } from '../loudness/plumb-line.js';
@@ -58,12 +59,12 @@ function programRemarks(patch: CompiledPatch, { sounds, devices }: RemarkSetting
   const found: Remark[] = [];
   for (const layer of patch.layers) {
     const origin = sounds.get(layer.librarySoundId)?.origin;
-    if (origin?.kind !== 'outside' || origin.moduleId === null || layer.muted) continue;
-    const { moduleId, channel, program } = origin;
-    const first = firstOn.get(`${moduleId} ${channel}`);
-    if (!first) firstOn.set(`${moduleId} ${channel}`, { layer, program });
+    if (origin?.kind !== 'outside' || origin.place === null || layer.muted) continue;
+    const { place, channel, program } = origin;
+    const first = firstOn.get(`${place} ${channel}`);
+    if (!first) firstOn.set(`${place} ${channel}`, { layer, program });
     if (!first || first.program === program) continue;
-    const module = devices.find(({ id }) => id === moduleId)?.name ?? 'a module';
+    const module = deviceAtPlace(devices, place)?.name ?? placeInWords(place);
     found.push({
       kind: 'twoPrograms',
       id: `programs ${first.layer.id} ${layer.id}`,

@@ -3,6 +3,7 @@ import type { Keepsake } from '../model/library/keepsake.js';
 import { carriedFrom, renewed, renewedPatch } from '../model/library/keepsake.js';
 import { newPatchSound, patchSchema } from '../model/patch/patch.js';
 import type { Sound, SoundCategory } from '../model/library/sound.js';
+import type { Place } from '../model/rig/place.js';
 import { newTreatment } from '../model/patch/treatment.js';
 import { layer, patchOf } from '../testing/fixtures.js';
 import { EVERYTHING, searchShelf, shelf } from './shelf.js';
@@ -78,18 +79,18 @@ describe('looking for a sound', () => {
 describe('what is carried from one patch to another', () => {
   let count = 0;
   const newId = () => `new-${++count}`;
-  const here = new Set(['upper']);
+  const here = new Set<Place>(['keys1']);
   const patch = {
     ...patchOf([
-      layer('a', { soundId: 'tine', keyboards: ['upper', 'sold'] }),
-      layer('b', { soundId: 'tine', keyboards: ['sold'] }),
+      layer('a', { soundId: 'tine', keyboards: ['keys1', 'keys9'] }),
+      layer('b', { soundId: 'tine', keyboards: ['keys9'] }),
       layer('c'),
     ]),
     treatments: [newTreatment('restrike', 'r', ['a', 'b'])],
     controls: [
       {
         id: 'wheel',
-        deviceId: 'upper',
+        place: 'keys1' as const,
         message: { kind: 'controller' as const, controller: 1 },
         target: { kind: 'layer' as const, layerId: 'b', parameter: 'level' as const },
         from: -60,
@@ -103,7 +104,7 @@ describe('what is carried from one patch to another', () => {
     expect(carried.sounds.map((s) => s.id)).toEqual(['tine']);
     const { sounds: taken, layers } = renewed(carried, here, newId);
     expect(layers.map((l) => l.soundId)).toEqual([taken[0].id, taken[0].id]);
-    expect(layers.map((l) => l.keyboards)).toEqual([['upper'], 'any']);
+    expect(layers.map((l) => l.keyboards)).toEqual([['keys1'], 'any']);
     expect(new Set([...layers, ...taken].map(({ id }) => id)).size).toBe(3);
     expect(carried.layers[0].id).toBe('a');
   });

@@ -1,4 +1,5 @@
 import { newLayer, type Layer } from '../model/patch/layer.js';
+import { placeAt, type Place } from '../model/rig/place.js';
 import { newPatch, newPatchSound, type Patch, type PatchSound } from '../model/patch/patch.js';
 import { newTreatment, type Treatment } from '../model/patch/treatment.js';
 import { keyRangeSchema, velocityRangeSchema } from '../range/range.js';
@@ -53,7 +54,7 @@ function point(
       ...(keys ? { keys: keyRangeSchema.parse(range(keys)) } : {}),
       ...(velocities ? { velocities: velocityRangeSchema.parse(range(velocities)) } : {}),
       ...settings,
-      keyboards: meant === 'any' ? 'any' : [meant],
+      keyboards: meant === 'any' ? 'any' : [placeAt('keys', meant === 'first' ? 1 : 2)],
     });
   });
   const patch = {
@@ -145,14 +146,11 @@ export const STARTING_POINTS: readonly StartingPoint[] = [
  * A starting point’s patch for a rig: what is meant for the first keyboard or the second is laid on these, as they come; with
  * one keyboard it plays all, with none any does.
  */
-export function forKeyboards(patch: Patch, keyboardIds: readonly string[]): Patch {
-  const [first, second = first] = keyboardIds as readonly (string | undefined)[];
-  const meant = new Map<string, string | undefined>([
-    ['first', first],
-    ['second', second],
-  ]);
+export function forKeyboards(patch: Patch, keyboards: readonly Place[]): Patch {
+  const [first, second = first] = keyboards as readonly (Place | undefined)[];
   const layers = patch.layers.map((layer): Layer => {
-    const asked = layer.keyboards === 'any' ? undefined : meant.get(layer.keyboards[0]);
+    if (layer.keyboards === 'any') return layer;
+    const asked = layer.keyboards[0] === placeAt('keys', 1) ? first : second;
     return { ...layer, keyboards: asked === undefined ? 'any' : [asked] };
   });
   return { ...patch, layers };

@@ -20,10 +20,12 @@ export const ACTIVE_SENSING = 0xfe;
 
 /** Controllers with a fixed meaning in the MIDI 1.0 specification. */
 export const CC = {
+  bank: 0,
   modulation: 1,
   volume: 7,
   pan: 10,
   expression: 11,
+  bankFine: 32,
   sustain: 64,
   allSoundOff: 120,
   resetAllControllers: 121,

@@ -1,4 +1,5 @@
 export * from './identity.js';
+export * from './rig/place.js';
 export * from './rig/rig.js';
 export * from './library/sound.js';
 export * from './library/keepsake.js';
@@ -15,6 +16,7 @@ export * from './show/song.js';
 export * from './show/tonight.js';
 export * from './show/show.js';
 export * from './show/show-control.js';
+export * from './show/sent.js';
 export * from './show/going.js';
 export * from './show/night.js';
 export * from './show/other-uses.js';

@@ -1,3 +1,4 @@
+import type { Place } from './rig/place.js';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { keyboard, layer, patchOf } from '../testing/fixtures.js';
@@ -106,7 +107,7 @@ describe('what counts as the rest', () => {
     expect(
       firstFault(soundSchema, {
         ...sound,
-        origin: { kind: 'outside', moduleId: null, channel: 17, program: 0 },
+        origin: { kind: 'outside', place: null, bank: null, channel: 17, program: 0 },
       }),
     ).toBe('origin.channel');
     expect(
@@ -142,7 +143,10 @@ describe('what counts as the rest', () => {
       rigId: 's',
       position: 1,
       name: 'Pads',
+      place: 'pads1',
       port: 'p',
+      at: null,
+      heardAs: null,
       channel: 10,
       padNotes: [36, 39],
       knobControllers: [],
@@ -153,7 +157,9 @@ describe('what counts as the rest', () => {
       rigId: 's',
       position: 2,
       name: 'Right pedal',
+      place: 'pedal3',
       port: 'p',
+      at: null,
       channel: 1,
       controller: 80,
       action: 'switch',
@@ -163,20 +169,19 @@ describe('what counts as the rest', () => {
       { ...pads, padNotes: [...pads.padNotes], knobControllers: [] },
       pedal,
     ];
-    const note = (deviceId: string, n: number): ShowControl => ({
+    const note = (place: Place, n: number): ShowControl => ({
       action: 'nextCue',
-      deviceId,
+      place,
       message: { kind: 'note', note: n },
     });
-    expect(controlInWords(note('pads', 39), devices)).toBe('pad 2');
-    expect(controlInWords(note('upper', 39), devices)).toBe('Upper keys note 39');
-    expect(controlInWords(note('gone', 39), devices)).toBe('a device that is not in the rig');
-    expect(
-      controlInWords(
-        { deviceId: 'right', message: { kind: 'controller', controller: 80 } },
-        devices,
-      ),
-    ).toBe('right pedal');
+    expect(controlInWords({ place: 'pads1', message: { kind: 'pad', pad: 1 } }, devices)).toBe(
+      'pad 2',
+    );
+    expect(controlInWords(note('keys1', 39), devices)).toBe('Upper keys note 39');
+    expect(controlInWords(note('keys9', 39), devices)).toBe('keys 9 note 39');
+    expect(controlInWords({ place: 'pedal3', message: { kind: 'pedal' } }, devices)).toBe(
+      'right pedal',
+    );
   });
 });
 
@@ -208,7 +213,7 @@ it('no two things of one list bear one id', () => {
   const [sound] = patch.sounds;
   const treatment = newTreatment('chord', 't', ['a']);
   const control = {
-    ...{ id: 'c', deviceId: 'd', message: { kind: 'note', note: 1 }, from: 0, to: 1 },
+    ...{ id: 'c', place: 'pads1', message: { kind: 'note', note: 1 }, from: 0, to: 1 },
     target: { kind: 'treatment', treatmentId: 't' },
   };
   const whole = { ...patch, treatments: [treatment], controls: [control] };

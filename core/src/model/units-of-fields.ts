@@ -24,7 +24,6 @@ const LABELS: Record<string, string> = {
   soundId: 'sound',
   patchId: 'patch',
   songId: 'song',
-  deviceId: 'device',
   librarySoundId: 'sound of the library',
   layerIds: 'layers',
   heldNotes: 'held notes',

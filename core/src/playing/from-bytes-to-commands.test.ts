@@ -113,7 +113,7 @@ describe('cues', () => {
 describe('controls tied to the patch', () => {
   const wheel: PatchControl = {
     id: 'wheel',
-    deviceId: 'upper',
+    place: 'keys1',
     message: { kind: 'controller', controller: 1 },
     target: { kind: 'layer', layerId: 'layer', parameter: 'level' },
     from: -30,
@@ -121,7 +121,7 @@ describe('controls tied to the patch', () => {
   };
   const lift: PatchControl = {
     id: 'pad',
-    deviceId: 'pads',
+    place: 'pads1',
     message: { kind: 'note', note: 41 },
     target: { kind: 'layer', layerId: 'layer', parameter: 'lift' },
     from: 0,
@@ -189,8 +189,8 @@ describe('controls tied to the patch', () => {
     stop();
     host.receive('upper port', [0xb0, 7, 2]);
     expect(learnt).toEqual([
-      ['pads', { kind: 'note', note: 39 }],
-      ['upper', { kind: 'controller', controller: 7 }],
+      ['pads1', { kind: 'pad', pad: 1 }],
+      ['keys1', { kind: 'controller', controller: 7 }],
     ]);
   });
 });

@@ -47,7 +47,7 @@ const begin = (controls: ShowControl[] = [], going: Partial<typeof USUAL_GOING> 
   night.runner.onStep = ({ cueId }) => reached.push(cueId);
   night.performance.follow({ ...whole, show: { ...whole.show, controls } }, place);
 };
-const pads = { deviceId: 'pads' } as const;
+const pads = { place: 'pads1' } as const;
 const onPad = (note: number) => ({ ...pads, message: { kind: 'note' as const, note } });
 const strike = (note: number) => {
   night.host.receive('pad port', noteOn(10, note, 100));

@@ -11,7 +11,7 @@ import type { NowPlaying, ShowPlan } from './show-runner.js';
 let small: SmallShow;
 beforeEach(() => void (small = new SmallShow()));
 const tie = (id: string, controller: number, target: PatchControl['target']): PatchControl => ({
-  ...{ id, deviceId: 'upper', message: { kind: 'controller', controller }, target },
+  ...{ id, place: 'keys1', message: { kind: 'controller', controller }, target },
   ...{ from: target.kind === 'layer' ? -30 : -1, to: target.kind === 'layer' ? 0 : 1 },
 });
 const first = {

@@ -28,7 +28,7 @@ const planWith = (patch: Partial<typeof first>, cues: ShowPlan['cues'] = {}): Sh
 });
 const fader: PatchControl = {
   id: 'fader',
-  deviceId: 'upper',
+  place: 'keys1',
   message: { kind: 'controller', controller: 20 },
   target: { kind: 'layer', layerId: 'layer', parameter: 'level' },
   from: -30,
@@ -151,7 +151,7 @@ describe('pads', () => {
         );
       } else
         small.host.setRig(devices, [
-          { action: 'nextCue', deviceId: 'upper', message: { kind: 'note', note: 40 } },
+          { action: 'nextCue', place: 'keys1', message: { kind: 'note', note: 40 } },
         ]);
       small.host.receive('upper port', [0x80, 40, 64]);
       expect(small.ofKind(COMMAND.end), becomes).toHaveLength(1);

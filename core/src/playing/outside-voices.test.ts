@@ -13,7 +13,7 @@ beforeEach(() => {
     name: 'module',
     send: (bytes: readonly number[], at: number) => sent.push({ bytes: [...bytes], at }),
   };
-  module = { port, channel: 3, program: 7 };
+  module = { port, channel: 3, bank: null, program: 7 };
 });
 const ON = { bytes: [0x92, 60, 100], at: 1.05 };
 const off = (at: number) => ({ bytes: [0x82, 60, 64], at });

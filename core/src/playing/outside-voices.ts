@@ -9,6 +9,7 @@ import {
   pitchBend,
   programChange,
 } from '../midi/messages.js';
+import type { Bank } from '../model/library/sound.js';
 import { gainFromDb } from '../units/decibels.js';
 import type { Seconds } from '../units/times.js';
 import type { OutPort } from './ports.js';
@@ -18,6 +19,8 @@ export interface OutsideTarget {
   port: OutPort;
   /** 1–16. */
   channel: number;
+  /** Chosen before the program; null to stay in the bank that the module is in. */
+  bank: Bank | null;
   /** 0–127. */
   program: number;
 }
@@ -68,8 +71,7 @@ export class OutsideVoices {
   /** Chooses the program, and sets pan (−1…1) and level (dB) over some seconds. */
   prepare(target: OutsideTarget, level: number, pan: number, seconds: Seconds): void {
     const key = keyOf(target);
-    if (this.used.get(key)?.program !== target.program)
-      target.port.send(programChange(target.channel, target.program), 0);
+    this.choose(target, this.used.get(key));
     this.used.set(key, target);
     target.port.send(controlChange(target.channel, CC.pan, Math.round(63.5 + 63.5 * pan)), 0);
     let line = this.volumes.get(key);
@@ -80,6 +82,16 @@ export class OutsideVoices {
     // A glide that is on its way there already goes on as it is.
     if (line.glide.goal !== level) line.glide.to(level, seconds, this.now());
     this.sendVolumes();
+  }
+
+  /** Bank and program, as far as the channel was not told of them: a bank counts from the next program on. */
+  private choose({ port, channel, bank, program }: OutsideTarget, told: OutsideTarget | undefined) {
+    const otherBank = bank && (bank.msb !== told?.bank?.msb || bank.lsb !== told.bank.lsb);
+    if (otherBank) {
+      port.send(controlChange(channel, CC.bank, bank.msb), 0);
+      port.send(controlChange(channel, CC.bankFine, bank.lsb), 0);
+    }
+    if (otherBank || told?.program !== program) port.send(programChange(channel, program), 0);
   }
 
   start(voice: number, target: OutsideTarget, note: number, velocity: number, at: Seconds): void {

@@ -58,7 +58,7 @@ export class Performance {
     this.host = new PlayerHost({
       player,
       act: (control, value, time) => this.orders.carryOut(control, value, time),
-      tied: (deviceId, status, data1, data2) => tied.message(deviceId, status, data1, data2),
+      tied: (device, status, data1, data2) => tied.message(device, status, data1, data2),
       clock: (port, status, data1, data2, time) =>
         timekeeping.message(port, status, data1, data2, time),
       now,

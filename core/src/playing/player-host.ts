@@ -8,11 +8,14 @@ import {
   SONG_SELECT,
 } from '../midi/messages.js';
 import { MidiParser } from '../midi/parser.js';
+import type { Place } from '../model/rig/place.js';
 import { isKeyboard, type Device } from '../model/rig/rig.js';
+import { touchedBy } from '../model/show/sent.js';
 import type { ShowControl, ShowMessage } from '../model/show/show-control.js';
 import type { Seconds } from '../units/times.js';
 import { touchOut } from '../touch/touch.js';
 import type { Player } from './player.js';
+import { senderOn } from './sending-devices.js';
 import { ShowActions, type ShowAct } from './show-actions.js';
 
 /** The last channel message that came in. The object is reused. */
@@ -28,8 +31,11 @@ export interface LastMessage {
 /** Hears a struck key before anything else, as the layers hear it; used by fields that are set by playing. */
 export type KeyListener = (key: number, velocity: number, deviceId: string) => void;
 
-/** Hears whatever is moved before anything else; used for learning. It gives back true when it has used the message up. */
-export type ControlListener = (deviceId: string, message: ShowMessage) => boolean;
+/**
+ * Hears whatever is moved before anything else, and where; used for learning. It gives back true when it has used the message
+ * up.
+ */
+export type ControlListener = (place: Place, message: ShowMessage) => boolean;
 
 /**
  * Looks on at every message that comes in, clock messages included, before anything is done with it: the time it came, the
@@ -51,8 +57,8 @@ export interface HostParts {
   act: ShowAct;
   /** Told of every clock message, and when it came. */
   clock?: (port: string, status: number, data1: number, data2: number, time: Seconds) => void;
-  /** Asked about every message from a device; true when it is used up. */
-  tied?: (deviceId: string, status: number, data1: number, data2: number) => boolean;
+  /** Asked about every message from a device, by its index in the rig; true when it is used up. */
+  tied?: (device: number, status: number, data1: number, data2: number) => boolean;
   /** The present time in seconds. */
   now?: () => Seconds;
 }
@@ -124,7 +130,8 @@ export class PlayerHost {
     this.parsers.delete(port);
     // Those that its channels were played as: a borrowed keyboard’s port is none of the rig's.
     const played = new Set<number>();
-    for (let channel = 1; channel <= 16; channel++) played.add(this.deviceAt(port, channel));
+    for (let channel = 1; channel <= 16; channel++)
+      played.add(senderOn(this.devices, port, channel));
     for (const device of played) if (device >= 0) this.player.endDevice(device);
   }
 
@@ -166,7 +173,7 @@ export class PlayerHost {
   }
 
   private message(port: string, status: number, data1: number, data2: number): void {
-    const device = status >= SYSTEM ? -1 : this.deviceAt(port, channelOf(status));
+    const device = status >= SYSTEM ? -1 : senderOn(this.devices, port, channelOf(status));
     const { taps } = this;
     for (let i = 0; i < taps.length; i++) taps[i](this.time, port, device, status, data1, data2);
     if (status >= SYSTEM) {
@@ -180,7 +187,7 @@ export class PlayerHost {
     last.status = status;
     last.data1 = data1;
     last.data2 = data2;
-    if (device >= 0 && this.learnt(this.devices[device].id, status, data1, data2)) return;
+    if (device >= 0 && this.learnt(this.devices[device], status, data1, data2)) return;
     const used = this.actions.take(port, status, data1, data2, this.time);
     if (device < 0) return;
     if (used) {
@@ -188,14 +195,13 @@ export class PlayerHost {
       return;
     }
     if ((status & 0xf0) === NOTE_ON && data2 > 0) this.tellKey(this.devices[device], data1, data2);
-    if (this.tied(this.devices[device].id, status, data1, data2))
-      this.letGo(device, status, data1, data2);
+    if (this.tied(device, status, data1, data2)) this.letGo(device, status, data1, data2);
     else this.player.message(device, status, data1, data2);
   }
 
   private songSelected(port: string, song: number): void {
     const device = this.devices.find((d) => d.port === port && d.kind !== 'module');
-    if (device && this.learnt(device.id, SONG_SELECT, song, 0)) return;
+    if (device && this.learnt(device, SONG_SELECT, song, 0)) return;
     this.actions.take(port, SONG_SELECT, song, 0, this.time);
   }
 
@@ -217,36 +223,15 @@ export class PlayerHost {
       this.player.pedal(device, channelOf(status), false);
   }
 
-  private learnt(deviceId: string, status: number, data1: number, data2: number): boolean {
+  private learnt(device: Device, status: number, data1: number, data2: number): boolean {
     if (this.controlListeners.size === 0) return false;
     const message = messageOf(status, data1, data2);
+    if (!message) return false;
+    const touched = touchedBy(device, message, this.devices);
     let used = false;
-    if (message)
-      for (const listener of this.controlListeners) if (listener(deviceId, message)) used = true;
+    for (const listener of this.controlListeners)
+      if (listener(touched.place, touched.message)) used = true;
     return used;
-  }
-
-  /**
-   * Index of the device that sent: the one on the port with the channel, else the first on the port. A port that the rig
-   * does not know plays as the keyboard of its channel, else as the first keyboard, so that a borrowed one is heard.
-   */
-  private deviceAt(port: string, channel: number): number {
-    let onPort = -1;
-    let byChannel = -1;
-    let first = -1;
-    for (let index = 0; index < this.devices.length; index++) {
-      const device = this.devices[index];
-      if (device.kind === 'module' || device.kind === 'pedal') continue;
-      if (device.port === port) {
-        if (device.channel === channel) return index;
-        if (onPort < 0) onPort = index;
-      }
-      if (!isKeyboard(device)) continue;
-      if (first < 0) first = index;
-      if (byChannel < 0 && device.channel === channel) byChannel = index;
-    }
-    if (onPort >= 0) return onPort;
-    return byChannel >= 0 ? byChannel : first;
   }
 }
 

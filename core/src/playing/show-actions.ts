@@ -7,7 +7,8 @@ import {
   SONG_SELECT,
 } from '../midi/messages.js';
 import type { Device } from '../model/rig/rig.js';
-import type { ShowControl, ShowMessage } from '../model/show/show-control.js';
+import { sentAt } from '../model/show/sent.js';
+import type { ShowControl } from '../model/show/show-control.js';
 import type { Seconds } from '../units/times.js';
 
 /** A show control with the port and channel it listens on. */
@@ -34,13 +35,14 @@ export class ShowActions {
 
   constructor(private readonly act: ShowAct) {}
 
-  /** Takes the controls of a show. Those of devices that are not in the rig rest. */
+  /** Takes the controls of a show. Those that the rig does not have rest. */
   set(devices: readonly Device[], controls: readonly ShowControl[]): void {
     const before = this.controls;
     this.controls = controls.flatMap((control) => {
-      const device = devices.find((d) => d.id === control.deviceId);
-      if (!device || device.kind === 'module') return [];
-      const { kind, number } = bytesOf(control.message);
+      const found = sentAt(control, devices);
+      if (!found || found.device.kind === 'module') return [];
+      const { device, sent } = found;
+      const { kind, number } = sent;
       const channel = kind === SONG_SELECT ? 0 : device.channel;
       const ready = { port: device.port, channel, kind, number, control };
       // What is held down stays so: otherwise a pedal that is held would act once more as it moves.
@@ -84,22 +86,6 @@ export class ShowActions {
     // Only the way down acts; a sweeping pedal sends many values on it.
     if (pressed && !ready.down) this.act(control, data2, time);
     ready.down = pressed;
-  }
-}
-
-/** What a message is in bytes: the high half of its status, and its number. */
-function bytesOf(message: ShowMessage): { kind: number; number: number } {
-  switch (message.kind) {
-    case 'note':
-      return { kind: NOTE_ON, number: message.note };
-    case 'controller':
-      return { kind: CONTROL_CHANGE, number: message.controller };
-    case 'program':
-      return { kind: PROGRAM_CHANGE, number: message.program };
-    case 'programs':
-      return { kind: PROGRAM_CHANGE, number: -1 };
-    case 'songSelect':
-      return { kind: SONG_SELECT, number: -1 };
   }
 }
 

@@ -144,6 +144,7 @@ export class ShowRunner {
       place.asCue !== before.asCue;
     this.plan = plan;
     this.place = place;
+    this.controls.setRig(plan.devices);
     this.play(cueChanged);
   }
 

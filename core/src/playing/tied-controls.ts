@@ -9,13 +9,27 @@ import {
   type PatchControl,
 } from '../model/patch/control.js';
 import type { Patch } from '../model/patch/patch.js';
+import type { Device } from '../model/rig/rig.js';
+import { sentAt } from '../model/show/sent.js';
 import type { TimbrePart } from '../model/patch/timbre.js';
 import type { ControllerPosition } from './obeying.js';
+import { senderAt } from './sending-devices.js';
 
 /** A setting that a hand has moved, and where it stands now, in its own unit. */
 export interface MovedSetting {
   target: ControlTarget;
   value: number;
+}
+
+/** A control of the patch as it is found at the rig. */
+interface ReadyControl {
+  control: PatchControl;
+  /** Index of the device that brings it, and that device’s id. */
+  device: number;
+  deviceId: string;
+  /** The high half of the status, and its number. */
+  kind: number;
+  number: number;
 }
 
 /** What carries out a moved control. */
@@ -37,6 +51,8 @@ export interface ControlOutput {
 export class TiedControls {
   private patch: Patch | null = null;
   private controls: readonly PatchControl[] = [];
+  private devices: readonly Device[] = [];
+  private ready: readonly ReadyControl[] = [];
   /** Where each controller of a device stands, −1 before it was moved. */
   private readonly positions = new Map<string, Int16Array>();
   /** Settings that were moved away from under a control, by its id: where they stand now. */
@@ -67,6 +83,13 @@ export class TiedControls {
       .sort((a, b) => a.controller - b.controller);
   }
 
+  /** Takes the rig, at which controls are found by their places. */
+  setRig(devices: readonly Device[]): void {
+    if (devices === this.devices) return;
+    this.devices = devices;
+    this.makeReady();
+  }
+
   /**
    * Takes the controls of the patch being played. When it is another patch, what they move is put where the hands have left
    * them; when it is the same one after a cue or an edit, it stays where those have put it.
@@ -77,6 +100,7 @@ export class TiedControls {
     const untied = another ? [] : this.controls.filter((c) => !stillTied(c, patch));
     this.patch = patch;
     this.controls = patch?.controls ?? [];
+    this.makeReady();
     for (const { target } of untied) if (isSwitch(target)) this.output.untied(target);
     this.isAnother = another;
     this.movements++;
@@ -85,11 +109,12 @@ export class TiedControls {
       this.moved.clear();
       this.standing.clear();
     }
-    for (const control of this.controls) {
-      if (control.message.kind !== 'controller') continue;
+    for (const ready of this.ready) {
+      const { control, kind, number, deviceId } = ready;
+      if (kind !== CONTROL_CHANGE) continue;
       if (another) {
-        const position = this.positions.get(control.deviceId)?.[control.message.controller] ?? -1;
-        if (position >= 0) this.carryOut(control, position);
+        const position = this.positions.get(deviceId)?.[number] ?? -1;
+        if (position >= 0) this.carryOut(ready, position);
       } else if (before && patch) {
         const setting = settingOf(control.target, patch);
         if (setting === null || setting === settingOf(control.target, before)) continue;
@@ -111,46 +136,45 @@ export class TiedControls {
     }
     for (const { controller, value } of positions) this.standing.set(controller, value);
     for (const { controller, value } of positions)
-      for (const control of this.controls) {
-        if (control.message.kind !== 'controller' || control.message.controller !== controller)
-          continue;
-        this.carryOut(control, value);
+      for (const ready of this.ready) {
+        if (ready.kind !== CONTROL_CHANGE || ready.number !== controller) continue;
+        const { control } = ready;
+        this.carryOut(ready, value);
         if (!isSwitch(control.target))
           this.toPickUp.set(control.id, controlledValue(control, value));
       }
   }
 
-  /** A message from a device; true when it was a pad or key tied to a switch, which then plays nothing. */
-  message(deviceId: string, status: number, data1: number, data2: number): boolean {
+  /** A message from a device of the rig, by its index; true when it was a pad or key tied to a switch, which then plays nothing. */
+  message(device: number, status: number, data1: number, data2: number): boolean {
     const kind = status & 0xf0;
     if (kind === CONTROL_CHANGE) {
-      const positions = this.positionsOf(deviceId);
+      const positions = this.positionsOf(this.devices[device]?.id ?? '');
       const before = positions[data1];
       positions[data1] = data2;
       if (this.standing.has(data1)) {
         this.standing.set(data1, data2);
         this.movements++;
       }
-      for (const control of this.controls)
+      for (const ready of this.ready)
         if (
-          control.deviceId === deviceId &&
-          control.message.kind === 'controller' &&
-          control.message.controller === data1 &&
-          this.hasPickedUp(control, before, data2)
+          ready.device === device &&
+          ready.kind === CONTROL_CHANGE &&
+          ready.number === data1 &&
+          this.hasPickedUp(ready.control, before, data2)
         )
-          this.carryOut(control, data2);
+          this.carryOut(ready, data2);
       return false;
     }
     if (kind !== NOTE_ON && kind !== NOTE_OFF) return false;
     let used = false;
-    for (const control of this.controls) {
-      const { message, target } = control;
-      if (message.kind !== 'note' || message.note !== data1 || control.deviceId !== deviceId)
-        continue;
+    for (const ready of this.ready) {
+      if (ready.kind !== NOTE_ON || ready.number !== data1 || ready.device !== device) continue;
+      const { target } = ready.control;
       used = true;
       if (kind !== NOTE_ON || data2 === 0) continue;
       if (isSwitch(target)) this.output.switchTo(target, !this.output.isOn(target));
-      else this.carryOut(control, data2);
+      else this.carryOut(ready, data2);
     }
     return used;
   }
@@ -186,23 +210,31 @@ export class TiedControls {
         this.output.moveSound(target.patchSoundId, target.parameter, setting);
       if (target.kind === 'layer' && target.parameter === 'pan')
         this.output.moveLayer(target.layerId, 'pan', setting);
-      for (const control of this.controls)
-        if (control.message.kind === 'controller' && sameTarget(control.target, target))
+      for (const { control, kind } of this.ready)
+        if (kind === CONTROL_CHANGE && sameTarget(control.target, target))
           this.toPickUp.set(control.id, setting);
     }
     this.moved.clear();
     this.movements++;
   }
 
-  private carryOut(control: PatchControl, position: number): void {
-    const { target, message } = control;
+  private makeReady(): void {
+    this.ready = this.controls.flatMap((control): ReadyControl[] => {
+      const device = senderAt(this.devices, control.place);
+      const found = sentAt(control, this.devices);
+      if (device < 0 || !found) return [];
+      return [{ control, device, deviceId: this.devices[device].id, ...found.sent }];
+    });
+  }
+
+  private carryOut({ control, kind, number }: ReadyControl, position: number): void {
+    const { target } = control;
     this.movements++;
     if (!isSwitch(target))
       this.moved.set(JSON.stringify(target), { target, value: controlledValue(control, position) });
     const isRecalled =
       target.kind === 'sound' || (target.kind === 'layer' && target.parameter === 'pan');
-    if (isRecalled && message.kind === 'controller')
-      this.standing.set(message.controller, position);
+    if (isRecalled && kind === CONTROL_CHANGE) this.standing.set(number, position);
     if (isSwitch(target)) {
       const on = position >= 64;
       if (this.output.isOn(target) !== on) this.output.switchTo(target, on);

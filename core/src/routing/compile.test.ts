@@ -16,7 +16,10 @@ describe('making a rig ready', () => {
         rigId: 'show',
         position: 1,
         name: 'Pads',
+        place: 'pads1',
         port: 'pads',
+        at: null,
+        heardAs: null,
         channel: 10,
         padNotes: [],
         knobControllers: [],
@@ -55,8 +58,8 @@ describe('making a patch ready', () => {
   it('hears the keyboards named, and none for one that has left the rig', () => {
     const [lower, gone, any] = compilePatch(
       patchOf([
-        layer('a', { keyboards: ['lower'] }),
-        layer('b', { keyboards: ['sold'] }),
+        layer('a', { keyboards: ['keys2'] }),
+        layer('b', { keyboards: ['keys9'] }),
         layer('c'),
       ]),
       { rig, songShift: 0 },

@@ -1,6 +1,7 @@
 import { loudnessKey } from '../loudness/loudness-key.js';
 import type { Layer, Lift } from '../model/patch/layer.js';
 import type { Patch } from '../model/patch/patch.js';
+import type { Place } from '../model/rig/place.js';
 import { isKeyboard, type Device } from '../model/rig/rig.js';
 import { PLAIN_TIMBRE } from '../model/patch/timbre.js';
 import type { Treatment } from '../model/patch/treatment.js';
@@ -15,6 +16,8 @@ export const MOST_DEVICES = 32;
 export interface CompiledRig {
   /** Device ids; a device is spoken of by its index in here. */
   readonly ids: readonly string[];
+  /** Where each of them stands. */
+  readonly places: readonly Place[];
   readonly names: readonly string[];
   /** Velocity out (0 = silenced) by device index × 128 + velocity in. */
   readonly touch: Uint8Array;
@@ -99,7 +102,8 @@ export function compileRig(devices: readonly Device[]): CompiledRig {
       touch[device * 128 + v] = keyboard ? touchOut(keyboard.touch, v) : v;
   }
   const ids = used.map((d) => d.id);
-  return { ids, names: used.map((d) => d.name), touch, keyShift, keyboards };
+  const places = used.map((d) => d.place);
+  return { ids, places, names: used.map((d) => d.name), touch, keyShift, keyboards };
 }
 
 /** Makes a patch ready for playing on a rig, in a song. */
@@ -180,8 +184,8 @@ function gainTable(range: Range): Float32Array {
 function heardDevices(layer: Layer, rig: CompiledRig): Uint8Array {
   if (layer.keyboards === 'any') return rig.keyboards;
   const hears = new Uint8Array(MOST_DEVICES);
-  for (const id of layer.keyboards) {
-    const index = rig.ids.indexOf(id);
+  for (const place of layer.keyboards) {
+    const index = rig.places.indexOf(place);
     if (index >= 0) hears[index] = 1;
   }
   return hears;

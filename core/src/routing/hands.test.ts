@@ -12,7 +12,7 @@ describe('what lies under the hands', () => {
       layer('swelling', { keys: keys(69, 127, 7), transpose: 7 }),
       layer('dug in', { touch: { ...EVEN_TOUCH, inLow: 77, below: 'silent' } }),
       layer('muted', { muted: true }),
-      layer('elsewhere', { keyboards: ['lower'] }),
+      layer('elsewhere', { keyboards: ['keys2'] }),
       layer('other channel', { channel: 9 }),
     ]);
     const found = underHands(patch, keyboard('upper'), 4);

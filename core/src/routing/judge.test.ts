@@ -15,7 +15,7 @@ import { judge, VERDICT } from './judge.js';
 import { isHeard, trace, traceInWords } from './trace.js';
 
 const choosy = layer('choosy', {
-  keyboards: ['upper'],
+  keyboards: ['keys1'],
   channel: 1,
   keys: keys(40, 60, 3),
   velocities: velocities(20, 100),
@@ -73,7 +73,7 @@ describe('trace', () => {
         layer('whole', { transpose: 12, level: -4 }),
         layer('low', { keys: keys(0, 63) }),
         layer('soft', { velocities: velocities(1, 20) }),
-        layer('lower only', { keyboards: ['lower'] }),
+        layer('lower only', { keyboards: ['keys2'] }),
         choosy,
       ],
       { devices },
@@ -97,7 +97,7 @@ describe('trace', () => {
       [{ velocities: velocities(60, 127) }, 'softer than it answers, which is from 60'],
       [{ muted: true }, 'muted'],
       [{}, 'another layer is soloed'],
-      [{ keyboards: ['gone'] }, 'listens to a keyboard that is not in the rig'],
+      [{ keyboards: ['keys9'] }, 'listens to a keyboard that is not in the rig'],
     ];
     const patch = compiled(
       rows.map(([changes], i) => layer(`l${i}`, changes)),

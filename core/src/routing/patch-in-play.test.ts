@@ -12,7 +12,7 @@ const song: Song = {
   fingered: key,
   sounding: { ...key, tonic: 3 },
 };
-const patch = patchOf([layer('a', { level: -3 }), layer('b', { keyboards: ['nowhere'] })], 'patch');
+const patch = patchOf([layer('a', { level: -3 }), layer('b', { keyboards: ['keys9'] })], 'patch');
 const cue: Cue = {
   ...newCue('cue', 'song', 0, 'cue', 'patch'),
   balance: { a: { level: -12 } },
@@ -67,7 +67,7 @@ describe('who hears', () => {
   const { compiled } = patchInPlay(
     patchOf([
       layer('anyone'),
-      layer('lower alone', { keyboards: [demoRig[1].id] }),
+      layer('lower alone', { keyboards: [demoRig[1].place] }),
       layer('channel 5', { channel: 5 }),
     ]),
     played,

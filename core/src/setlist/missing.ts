@@ -1,6 +1,6 @@
 import type { Sound } from '../model/library/sound.js';
 import type { Patch } from '../model/patch/patch.js';
-import type { Device } from '../model/rig/rig.js';
+import { deviceAtPlace, type Device } from '../model/rig/rig.js';
 import type { Cue } from '../model/show/cue.js';
 import type { Step } from './running-order.js';
 
@@ -31,7 +31,7 @@ export function missingIn(
         continue;
       }
       const { name, origin } = sounds[librarySoundId];
-      if (origin.kind === 'outside' && !devices.some(({ id }) => id === origin.moduleId))
+      if (origin.kind === 'outside' && !deviceAtPlace(devices, origin.place))
         missing.add(`the module that plays ${name}`);
     }
   }

@@ -9,11 +9,14 @@ import { EVEN_TOUCH } from '../touch/touch.js';
 export function keyboard(id: string, changes: Partial<Keyboard> = {}): Keyboard {
   return {
     kind: 'keyboard',
+    heardAs: null,
     id,
     rigId: 'show',
+    place: id === 'upper' ? 'keys1' : 'keys2',
     position: 0,
     name: id === 'upper' ? 'Upper keys' : 'Lower keys',
     port: id,
+    at: null,
     lowestKey: 28,
     highestKey: 103,
     channel: id === 'upper' ? 1 : 2,
@@ -73,9 +76,9 @@ export const anyLayers = fc
       velocities: anyVelocities,
       keyboards: fc.constantFrom<Layer['keyboards']>(
         'any',
-        ['upper'],
-        ['lower'],
-        ['upper', 'lower'],
+        ['keys1'],
+        ['keys2'],
+        ['keys1', 'keys2'],
       ),
       channel: fc.constantFrom<Layer['channel']>('any', 1, 2, 7),
       transpose: fc.constantFrom(0, 0, 12, -24, 60, -60),

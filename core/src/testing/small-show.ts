@@ -19,11 +19,14 @@ import { EVEN_TOUCH } from '../touch/touch.js';
 export const devices: Device[] = [
   {
     kind: 'keyboard',
+    heardAs: null,
     id: 'upper',
     rigId: 's',
+    place: 'keys1',
     position: 0,
     name: 'Upper',
     port: 'upper port',
+    at: null,
     lowestKey: 28,
     highestKey: 103,
     channel: 1,
@@ -32,11 +35,14 @@ export const devices: Device[] = [
   },
   {
     kind: 'controlBox',
+    heardAs: null,
     id: 'pads',
     rigId: 's',
+    place: 'pads1',
     position: 1,
     name: 'Pads',
     port: 'pad port',
+    at: null,
     channel: 10,
     padNotes: [36, 39],
     knobControllers: [],
@@ -45,9 +51,11 @@ export const devices: Device[] = [
     kind: 'pedal',
     id: 'right',
     rigId: 's',
+    place: 'pedal3',
     position: 2,
     name: 'Right pedal',
     port: 'upper port',
+    at: null,
     channel: 1,
     controller: 80,
     action: 'switch',
@@ -56,9 +64,11 @@ export const devices: Device[] = [
     kind: 'module',
     id: 'module',
     rigId: 's',
+    place: 'module1',
     position: 3,
     name: 'Module',
     port: 'module port',
+    at: null,
     channels: [3],
   },
 ];
@@ -72,7 +82,7 @@ export const song: Song = {
 export const patchOf = (id: string, sound: string): Patch => ({
   ...newPatch(id, 'song', 0, id),
   sounds: [{ ...newPatchSound('sound', sound), polyphony: 3 }],
-  layers: [{ ...newLayer('layer', 'Layer', 'sound'), keyboards: ['upper'], level: -6, pan: 0.5 }],
+  layers: [{ ...newLayer('layer', 'Layer', 'sound'), keyboards: ['keys1'], level: -6, pan: 0.5 }],
 });
 export const cueOf = (
   id: string,
@@ -94,9 +104,9 @@ export const show: Show = {
   order: [songEntry('entry', 'song')],
   going: { ...USUAL_GOING, guardSeconds: 0 },
   controls: [
-    { action: 'nextCue', deviceId: 'pads', message: { kind: 'note', note: 39 } },
-    { action: 'nextCue', deviceId: 'right', message: { kind: 'controller', controller: 80 } },
-    { action: 'previousCue', deviceId: 'pads', message: { kind: 'note', note: 36 } },
+    { action: 'nextCue', place: 'pads1', message: { kind: 'note', note: 39 } },
+    { action: 'nextCue', place: 'pedal3', message: { kind: 'controller', controller: 80 } },
+    { action: 'previousCue', place: 'pads1', message: { kind: 'note', note: 36 } },
   ],
 };
 export const sound = (id: string, origin: Sound['origin']): Sound => ({
@@ -111,7 +121,10 @@ export const sound = (id: string, origin: Sound['origin']): Sound => ({
 });
 export const sounds = new Map([
   ['house', sound('house', { kind: 'house', recipe: 'felt-piano' })],
-  ['outside', sound('outside', { kind: 'outside', moduleId: 'module', channel: 3, program: 7 })],
+  [
+    'outside',
+    sound('outside', { kind: 'outside', place: 'module1', channel: 3, bank: null, program: 7 }),
+  ],
 ]);
 export const songs = new Map([['song', song]]);
 export const plan: ShowPlan = {
@@ -152,7 +165,7 @@ export class SmallShow {
       slotOf: () => 5,
       targetOf: ({ origin }) =>
         origin.kind === 'outside'
-          ? { port, channel: origin.channel, program: origin.program }
+          ? { port, channel: origin.channel, bank: origin.bank, program: origin.program }
           : null,
       setEffects: () => undefined,
       clockPort: () => port,

@@ -267,7 +267,7 @@ describe('switching and changing while playing', () => {
       expect(r.player.needsClock).toBe(false);
     }
     // What another keyboard says is none of its business.
-    const lower = new Rehearsal([arpeggio({ hold: true })], { keyboards: ['upper'] });
+    const lower = new Rehearsal([arpeggio({ hold: true })], { keyboards: ['keys1'] });
     lower.down(60);
     lower.up(60);
     lower.player.message(1, 0xb1, 123, 0);

@@ -24,7 +24,7 @@ export const HARBOUR_REEDS: Sound = {
   category: 'outside',
   tags: ['module', 'reedy'],
   favourite: false,
-  origin: { kind: 'outside', moduleId: 'demo-module', channel: 3, program: 4 },
+  origin: { kind: 'outside', place: 'module1', channel: 3, bank: null, program: 4 },
   lowestNote: 36,
   highestNote: 96,
 };

@@ -1,19 +1,22 @@
-import type { Device, Rig } from '@pentachord/core/model';
+import { newRig, type Device } from '@pentachord/core/model';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 
 /** The rig that ships: nothing of it has to be bought. */
-export const STAND_INS: Rig = { id: 'stand-ins', name: 'Stand-ins' };
+export const STAND_INS = newRig('stand-ins', 'Stand-ins');
 const rigId = STAND_INS.id;
 
 /** Two keyboards, a pad box, three pedals and a sound module, all of them stand-ins. */
 export const DEMO_RIG: Device[] = [
   {
     kind: 'keyboard',
+    heardAs: null,
     id: 'demo-upper',
     rigId,
+    place: 'keys1',
     position: 0,
     name: 'Upper keys',
     port: 'stand-in upper keys',
+    at: null,
     lowestKey: 28,
     highestKey: 103,
     channel: 1,
@@ -22,11 +25,14 @@ export const DEMO_RIG: Device[] = [
   },
   {
     kind: 'keyboard',
+    heardAs: null,
     id: 'demo-lower',
     rigId,
+    place: 'keys2',
     position: 1,
     name: 'Lower keys',
     port: 'stand-in lower keys',
+    at: null,
     lowestKey: 36,
     highestKey: 96,
     channel: 2,
@@ -35,11 +41,14 @@ export const DEMO_RIG: Device[] = [
   },
   {
     kind: 'controlBox',
+    heardAs: null,
     id: 'demo-pads',
     rigId,
+    place: 'pads1',
     position: 2,
     name: 'Pads',
     port: 'stand-in pads',
+    at: null,
     channel: 10,
     padNotes: [36, 37, 38, 39, 40, 41, 42, 43],
     knobControllers: [20, 21, 22, 23, 24, 25, 26, 27],
@@ -48,9 +57,11 @@ export const DEMO_RIG: Device[] = [
     kind: 'pedal',
     id: 'demo-sustain',
     rigId,
+    place: 'pedal1',
     position: 3,
     name: 'Sustain pedal',
     port: 'stand-in upper keys',
+    at: null,
     channel: 1,
     controller: 64,
     action: 'switch',
@@ -59,9 +70,11 @@ export const DEMO_RIG: Device[] = [
     kind: 'pedal',
     id: 'demo-expression',
     rigId,
+    place: 'pedal2',
     position: 4,
     name: 'Expression pedal',
     port: 'stand-in upper keys',
+    at: null,
     channel: 1,
     controller: 11,
     action: 'sweep',
@@ -70,9 +83,11 @@ export const DEMO_RIG: Device[] = [
     kind: 'pedal',
     id: 'demo-right-pedal',
     rigId,
+    place: 'pedal3',
     position: 5,
     name: 'Right pedal',
     port: 'stand-in lower keys',
+    at: null,
     channel: 2,
     controller: 80,
     action: 'switch',
@@ -81,9 +96,11 @@ export const DEMO_RIG: Device[] = [
     kind: 'module',
     id: 'demo-module',
     rigId,
+    place: 'module1',
     position: 6,
     name: 'Harbour module',
     port: 'stand-in module',
+    at: null,
     channels: [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 16],
   },
 ];

@@ -7,6 +7,7 @@ import {
   type Cue,
   type Layer,
   type Patch,
+  type Place,
   type Sends,
   type Song,
 } from '@pentachord/core/model';
@@ -20,8 +21,8 @@ export interface DemoSong {
   cues: Cue[];
 }
 
-const UPPER = ['demo-upper'];
-const LOWER = ['demo-lower'];
+const UPPER: Place[] = ['keys1'];
+const LOWER: Place[] = ['keys2'];
 const PITCH_CLASS = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9 };
 
 function key(name: keyof typeof PITCH_CLASS, mode: 'major' | 'minor' = 'major'): MusicalKey {
@@ -275,7 +276,7 @@ function paperLighthouse(): DemoSong {
           controls: [
             {
               id: `${beam}-wheel`,
-              deviceId: 'demo-upper',
+              place: 'keys1',
               message: { kind: 'controller', controller: 1 },
               target: { kind: 'layer', layerId: `${beam}-2`, parameter: 'level' },
               from: -7,
@@ -436,8 +437,8 @@ function lowWaterMark(): DemoSong {
           controls: [
             {
               id: `${ebb}-pad`,
-              deviceId: 'demo-pads',
-              message: { kind: 'note', note: 40 },
+              place: 'pads1',
+              message: { kind: 'pad', pad: 4 },
               target: { kind: 'treatment', treatmentId: `${ebb}-ripples` },
               from: 0,
               to: 1,

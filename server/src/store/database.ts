@@ -8,6 +8,7 @@ import * as restrikeAndSieve from '../migrations/003-restrike-and-sieve.js';
 import * as orderAndChecksums from '../migrations/004-order-and-checksums.js';
 import * as repertoire from '../migrations/005-repertoire.js';
 import * as goingThrough from '../migrations/006-going-through.js';
+import * as places from '../migrations/007-places.js';
 
 const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '001-shows', migration: shows },
@@ -16,6 +17,7 @@ const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '004-order-and-checksums', migration: orderAndChecksums },
   { name: '005-repertoire', migration: repertoire },
   { name: '006-going-through', migration: goingThrough },
+  { name: '007-places', migration: places },
 ];
 
 /** The version of the tables: how many migrations there are. */

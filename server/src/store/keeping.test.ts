@@ -256,11 +256,14 @@ describe('a backup', () => {
     await stop(await start());
     const { down } = await import('../migrations/005-repertoire.js');
     const goingThrough = await import('../migrations/006-going-through.js');
+    const placesOfDevices = await import('../migrations/007-places.js');
     const knex = await openDatabase(file);
     const whole = await new Store(knex).repertoire();
+    await placesOfDevices.down(knex);
     await goingThrough.down(knex);
     await down(knex);
-    await knex('knex_migrations').whereIn('name', ['005-repertoire', '006-going-through']).delete();
+    const taken = ['005-repertoire', '006-going-through', '007-places'];
+    await knex('knex_migrations').whereIn('name', taken).delete();
     expect(Object.keys(await knex('songs').columnInfo())).toContain('show_id');
     await knex.destroy();
     const keeping = await start();
@@ -288,7 +291,7 @@ describe('a backup', () => {
     expect(show.value.order).toEqual(whole.shows[0].value.order);
     const sounds = await storeOf(keeping).sounds();
     expect(sounds.find(({ value }) => value.category === 'outside')?.value.origin).toMatchObject({
-      moduleId: 'demo-module',
+      place: 'module1',
     });
   });
 

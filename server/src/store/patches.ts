@@ -96,7 +96,7 @@ function treatmentToRow(treatment: Treatment, patchId: string, position: number)
 function controlFromRow(row: Row): PatchControl {
   return {
     id: row['id'] as string,
-    deviceId: row['device_id'] as string,
+    place: row['place'] as PatchControl['place'],
     message: fromJson(row['message']) as PatchControl['message'],
     target: fromJson(row['target']) as PatchControl['target'],
     from: row['from_value'] as number,
@@ -109,7 +109,7 @@ function controlToRow(control: PatchControl, patchId: string, position: number):
     patch_id: patchId,
     id: control.id,
     position,
-    device_id: control.deviceId,
+    place: control.place,
     message: new Json(control.message),
     target: new Json(control.target),
     from_value: control.from,

@@ -1,4 +1,4 @@
-import type { Device, Pedal } from '@pentachord/core/model';
+import type { Device, Pedal, Place, Rig } from '@pentachord/core/model';
 import type { Touch } from '@pentachord/core/touch';
 import { fromJson, Json, lacks, type Row, type TableFamily } from './table-family.js';
 
@@ -8,15 +8,19 @@ function deviceFromRow(row: Row): Device {
     rigId: row['rig_id'] as string,
     position: row['position'] as number,
     name: row['name'] as string,
+    place: row['place'] as Place,
     port: row['port'] as string,
+    at: fromJson(row['at']) as Device['at'],
   };
   const channel = row['channel'] as number;
+  const heardAs = row['heard_as'] as number | null;
   switch (row['kind']) {
     case 'keyboard':
       return {
         kind: 'keyboard',
         ...common,
         channel,
+        heardAs,
         lowestKey: row['lowest_key'] as number,
         highestKey: row['highest_key'] as number,
         octaveShift: row['octave_shift'] as number,
@@ -27,6 +31,7 @@ function deviceFromRow(row: Row): Device {
         kind: 'controlBox',
         ...common,
         channel,
+        heardAs,
         padNotes: fromJson(row['pad_notes']) as number[],
         knobControllers: fromJson(row['knob_controllers']) as number[],
       };
@@ -48,6 +53,7 @@ function ownColumns(device: Device): Row {
     case 'keyboard':
       return {
         channel: device.channel,
+        heard_as: device.heardAs,
         lowest_key: device.lowestKey,
         highest_key: device.highestKey,
         octave_shift: device.octaveShift,
@@ -56,6 +62,7 @@ function ownColumns(device: Device): Row {
     case 'controlBox':
       return {
         channel: device.channel,
+        heard_as: device.heardAs,
         pad_notes: new Json(device.padNotes),
         knob_controllers: new Json(device.knobControllers),
       };
@@ -72,8 +79,12 @@ export const rigTables: TableFamily<'rigs'> = {
   order: ['name', 'id'],
   parts: [],
   owner: '',
-  fromRows: (row) => ({ id: row['id'] as string, name: row['name'] as string }),
-  toRows: ({ name }) => ({ row: { name }, parts: {} }),
+  fromRows: (row) => ({
+    id: row['id'] as string,
+    name: row['name'] as string,
+    labels: fromJson(row['labels']) as Rig['labels'],
+  }),
+  toRows: ({ name, labels }) => ({ row: { name, labels: new Json(labels) }, parts: {} }),
   missingIn: () => null,
 };
 
@@ -90,7 +101,9 @@ export const deviceTables: TableFamily<'devices'> = {
       position: device.position,
       kind: device.kind,
       name: device.name,
+      place: device.place,
       port: device.port,
+      at: device.at && new Json(device.at),
       ...ownColumns(device),
     },
     parts: {},

@@ -1,5 +1,4 @@
 import type { GapEntry, OrderEntry, Show, SongEntry } from '@pentachord/core/model';
-import { prepared } from './prepared.js';
 import { fromJson, Json, lacks, type Row, type TableFamily } from './table-family.js';
 
 function entryFromRow(row: Row): OrderEntry {
@@ -80,13 +79,5 @@ export const showTables: TableFamily<'shows'> = {
     return order.some((entry) => entry.kind === 'song' && lacks(connection, 'songs', entry.songId))
       ? 'a song of its running order'
       : null;
-  },
-  strangerIn(connection, { controls, rigId }) {
-    const place = prepared(connection, 'select name, rig_id from devices where id = ?');
-    for (const { deviceId } of controls) {
-      const found = place.get(deviceId) as { name: string; rig_id: string } | undefined;
-      if (found && found.rig_id !== rigId) return `the device “${found.name}” of another rig`;
-    }
-    return null;
   },
 };

@@ -1,12 +1,13 @@
-import type { Sound, SoundOrigin } from '@pentachord/core/model';
-import { fromJson, Json, lacks, type Row, type TableFamily } from './table-family.js';
+import type { Bank, Place, Sound, SoundOrigin } from '@pentachord/core/model';
+import { fromJson, Json, type Row, type TableFamily } from './table-family.js';
 
 function originFromRow(row: Row): SoundOrigin {
   if (row['origin'] === 'house') return { kind: 'house', recipe: row['recipe'] as string };
   return {
     kind: 'outside',
-    moduleId: row['module_id'] as string | null,
+    place: row['module_place'] as Place | null,
     channel: row['module_channel'] as number,
+    bank: fromJson(row['module_bank']) as Bank | null,
     program: row['module_program'] as number,
   };
 }
@@ -37,14 +38,12 @@ export const soundTables: TableFamily<'sounds'> = {
       highest_note: sound.highestNote,
       origin: origin.kind,
       recipe: origin.kind === 'house' ? origin.recipe : null,
-      module_id: origin.kind === 'outside' ? origin.moduleId : null,
+      module_place: origin.kind === 'outside' ? origin.place : null,
       module_channel: origin.kind === 'outside' ? origin.channel : null,
+      module_bank: origin.kind === 'outside' && origin.bank ? new Json(origin.bank) : null,
       module_program: origin.kind === 'outside' ? origin.program : null,
     },
     parts: {},
   }),
-  missingIn: (connection, { origin }) =>
-    origin.kind === 'outside' && origin.moduleId && lacks(connection, 'devices', origin.moduleId)
-      ? 'its module'
-      : null,
+  missingIn: () => null,
 };

@@ -1,6 +1,7 @@
 import {
   newLayer,
   newPatchSound,
+  newRig,
   newTreatment,
   patchSchema,
   songEntry,
@@ -20,6 +21,7 @@ import { serverUnderTest } from '../testing/server-under-test.js';
 import * as orderAndChecksums from '../migrations/004-order-and-checksums.js';
 import * as repertoire from '../migrations/005-repertoire.js';
 import * as goingThrough from '../migrations/006-going-through.js';
+import * as places from '../migrations/007-places.js';
 import { openDatabase } from './database.js';
 
 let server: Awaited<ReturnType<typeof serverUnderTest>>;
@@ -48,7 +50,7 @@ const decibels = fc.integer({ min: -60, max: 12 });
 const shelf = fc.integer({ min: -15, max: 15 });
 const anyLayer: fc.Arbitrary<Omit<Layer, 'id' | 'soundId'>> = fc.record({
   name: fc.string({ minLength: 1, maxLength: 20 }).map((text) => text.trim() || 'a layer'),
-  keyboards: fc.constantFrom<Layer['keyboards'][]>('any', ['demo-upper'], ['gone', 'demo-lower']),
+  keyboards: fc.constantFrom<Layer['keyboards'][]>('any', ['keys1'], ['keys9', 'keys2']),
   channel: fc.oneof(fc.constant('any' as const), fc.integer({ min: 1, max: 16 })),
   keys: range(0),
   velocities: range(1),
@@ -109,7 +111,7 @@ describe('the store', () => {
           })),
           controls: layers.map((layer, i): PatchControl => ({
             id: `control-${i}`,
-            deviceId: 'demo-pads',
+            place: 'pads1',
             message:
               i % 2 === 0 ? { kind: 'note', note: 36 + i } : { kind: 'controller', controller: i },
             target:
@@ -241,17 +243,9 @@ describe('the store', () => {
     const moved = { ...patch.value, songId: 'demo-saltglass' };
     expect(await store.save('patches', { ...patch, value: moved })).toEqual(stranger('of its cue'));
 
-    await store.save('rigs', { revision: 0, value: { id: 'other', name: 'Another rig' } });
+    await store.save('rigs', { revision: 0, value: newRig('other', 'Another rig') });
     const other = { ...show.value, id: 'other', order: [], controls: [] };
     await store.save('shows', { revision: 0, value: other });
-    await store.save('devices', {
-      revision: 0,
-      value: { ...upper.value, id: 'far', rigId: 'other' },
-    });
-    const far = { ...show.value.controls[0], deviceId: 'far' };
-    expect(
-      await store.save('shows', { ...show, value: { ...show.value, controls: [far] } }),
-    ).toEqual(stranger('of another rig'));
     // One song may stand in several shows, and twice in one.
     const order = ['one', 'two'].map((id) => songEntry(id, song.value.id));
     expect(await store.save('shows', { revision: 1, value: { ...other, order } })).toMatchObject({
@@ -263,16 +257,6 @@ describe('the store', () => {
       await store.save('shows', { revision: 2, value: { ...other, order: talk } }),
     ).toMatchObject({ kind: 'done' });
     expect(await store.find('patches', patch.value.id)).toEqual(patch);
-    await close();
-  });
-
-  it('gives what another’s removal changes a new revision', async () => {
-    const { store, close } = await serverUnderTest();
-    const reeds = await store.find('sounds', 'outside-harbour-reeds');
-    await store.remove('devices', 'demo-module', 1);
-    const silent = await store.find('sounds', 'outside-harbour-reeds');
-    expect(silent?.revision).toBe((reeds?.revision ?? 0) + 1);
-    expect(silent?.value.origin).toMatchObject({ moduleId: null });
     await close();
   });
 
@@ -306,16 +290,18 @@ describe('the store', () => {
     expect(await server.store.find('patches', 'demo-lantern-song-lantern')).toEqual(before);
   });
 
-  it('keeps a sound without its module when the module leaves the rig', async () => {
+  it('keeps the place of a sound’s module when the module leaves the rig', async () => {
     const module = await server.store.find('devices', 'demo-module');
     await server.store.remove('devices', 'demo-module', module?.revision ?? 0);
     const reeds = await server.store.find('sounds', 'outside-harbour-reeds');
-    expect(reeds?.value.origin).toMatchObject({ kind: 'outside', moduleId: null });
+    expect(reeds?.value.origin).toMatchObject({ kind: 'outside', place: 'module1' });
+    expect(reeds?.revision).toBe(1);
   });
 
   it('brings an older database up to date without losing what is in it', async () => {
     const { knex, store, close } = await serverUnderTest();
     const before = await store.find('patches', 'demo-saltglass-tide');
+    await places.down(knex);
     await orderAndChecksums.down(knex);
     await wholePatches.down(knex);
     expect(JSON.parse(String((await knex('layers').first('sends'))?.sends))).toEqual({
@@ -323,6 +309,7 @@ describe('the store', () => {
     });
     await wholePatches.up(knex);
     await orderAndChecksums.up(knex);
+    await places.up(knex);
     expect(await store.find('patches', 'demo-saltglass-tide')).toEqual(before);
     expect(await store.keepsakes()).toEqual([]);
     await close();
@@ -364,21 +351,60 @@ describe('the store', () => {
     const show = await store.find('shows', 'demo-show');
     if (!show) throw new Error('the demo is not there');
     const chosen: ShowControl = {
-      ...{ action: 'chooseSong', deviceId: 'demo-pads' },
+      ...{ action: 'chooseSong', place: 'pads1' },
       message: { kind: 'programs' },
     };
     const value = { ...show.value, controls: [...show.value.controls, chosen] };
     await store.save('shows', { ...show, value });
+    await places.down(knex);
     await goingThrough.down(knex);
     await goingThrough.up(knex);
+    await places.up(knex);
     const again = await store.find('shows', 'demo-show');
     expect(again?.value).toEqual(show.value);
     expect(again?.value.going).toEqual(USUAL_GOING);
     await close();
   });
 
+  it('says devices by their places, pads and pedals by themselves, and back again', async () => {
+    const { store, knex, close } = await serverUnderTest();
+    const patch = await store.find('patches', 'demo-low-water-mark-ebb');
+    if (!patch) throw new Error('the demo is not there');
+    const layers = patch.value.layers.map((layer, i) =>
+      i === 0 ? { ...layer, keyboards: ['keys2' as const, 'keys1' as const] } : layer,
+    );
+    const content = { kind: 'patch' as const, patch: { ...patch.value, layers } };
+    const kept = { id: 'kept', name: 'Kept', favourite: false, content };
+    await store.save('keepsakes', { revision: 0, value: kept });
+    const whole = [await store.repertoire(), await store.sounds(), await store.keepsakes()];
+
+    await places.down(knex);
+    const [show] = (await knex('shows').where({ id: 'demo-show' })) as { controls: string }[];
+    expect(JSON.parse(show.controls)).toContainEqual({
+      ...{ action: 'nextCue', deviceId: 'demo-right-pedal' },
+      message: { kind: 'controller', controller: 80 },
+    });
+    expect((await knex('patch_controls').where({ device_id: 'demo-pads' }))[0]).toMatchObject({
+      message: JSON.stringify({ kind: 'note', note: 40 }),
+    });
+    expect(await knex('sounds').where({ module_id: 'demo-module' })).toHaveLength(1);
+    // A keyboard that is nowhere any more is not played by another in its stead.
+    await knex('layers').where({ id: 'demo-saltglass-tide-1' }).update({ keyboards: '["sold"]' });
+
+    await places.up(knex);
+    const tide = await store.find('patches', 'demo-saltglass-tide');
+    expect(tide?.value.layers[0].keyboards).toEqual(['keys99']);
+    await knex('layers').where({ id: 'demo-saltglass-tide-1' }).update({ keyboards: '["keys1"]' });
+    await knex('patches').update({ checksum: null });
+    expect([await store.repertoire(), await store.sounds(), await store.keepsakes()]).toEqual(
+      whole,
+    );
+    await close();
+  });
+
   it('takes its tables back and makes them again', async () => {
     const knex = await openDatabase(':memory:');
+    await places.down(knex);
     await goingThrough.down(knex);
     await repertoire.down(knex);
     await orderAndChecksums.down(knex);

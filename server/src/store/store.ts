@@ -83,10 +83,7 @@ export class Store {
     return written === 'stale' ? this.stale(kind, value.id) : written;
   }
 
-  /**
-   * Removes a thing, and what belongs to it, if the revision is still the present one. What pointed to it and is changed
-   * by that gets a new revision. Null when it is not there.
-   */
+  /** Removes a thing, and what belongs to it, if the revision is still the present one. Null when it is not there. */
   async remove<K extends Kind>(
     kind: K,
     id: string,
@@ -94,7 +91,6 @@ export class Store {
   ): Promise<Outcome<ValueOf<K>> | null> {
     const present = await this.find(kind, id);
     if (!present) return null;
-    const orphans = await this.soundsFrom(kind, id);
     const inUse = (connection: BetterSqlite3.Database): Written<K> => ({
       kind: 'in-use',
       words: usersOf(connection, kind, id),
@@ -105,10 +101,6 @@ export class Store {
         `delete from ${FAMILIES[kind].table} where id = ? and revision = ?`,
       ).run(id, revision);
       if (removed.changes === 0) return 'stale';
-      for (const { revision: last, value } of orphans) {
-        const origin = { ...value.origin, moduleId: null } as typeof value.origin;
-        this.rewrite(connection, 'sounds', { ...value, origin }, last);
-      }
       return { kind: 'done', saved: present, created: false, text: '' };
     });
     return written === 'stale' ? this.stale(kind, id) : written;
@@ -210,32 +202,12 @@ export class Store {
     return { kind: 'done', saved, created: from === null, text };
   }
 
-  /** Writes what another thing's removal has changed. */
-  private rewrite<K extends Kind>(
-    connection: BetterSqlite3.Database,
-    kind: K,
-    value: ValueOf<K>,
-    from: number,
-  ): void {
-    if (this.write(connection, kind, value, from, from + 1) === 'stale')
-      throw new Error('something changed while it was being removed');
-  }
-
   private remember(key: string, revision: number, parts: Parts): void {
     const { written } = this;
     if (!written || Object.keys(parts).length === 0) return;
     written.set(key, { revision, parts });
     const [oldest] = written.keys();
     if (written.size > MOST_REMEMBERED) written.delete(oldest);
-  }
-
-  /** Sounds of modules that go when this goes. */
-  private async soundsFrom(kind: Kind, id: string): Promise<Saved<ValueOf<'sounds'>>[]> {
-    if (kind === 'devices')
-      return this.read('sounds', (query) => void query.where({ module_id: id }));
-    if (kind !== 'rigs') return [];
-    const modules = this.knex('devices').select('id').where({ rig_id: id });
-    return this.read('sounds', (query) => void query.whereIn('module_id', modules));
   }
 
   private async stale<K extends Kind>(kind: K, id: string): Promise<Outcome<ValueOf<K>>> {

@@ -7,6 +7,7 @@ import {
   type PatchControl,
 } from '../patch/control.js';
 import { layerSchema, type Layer } from '../patch/layer.js';
+import type { Place } from '../rig/place.js';
 import { MOST_TREATMENTS, treatmentSchema, type Treatment } from '../patch/treatment.js';
 import {
   patchSchema,
@@ -112,7 +113,7 @@ export const carriedLayersSchema = z
  */
 export function renewed(
   { sounds, layers, treatments, controls }: CarriedLayers,
-  keyboardIds: ReadonlySet<string>,
+  keyboards: ReadonlySet<Place>,
   newId: () => string,
 ): CarriedLayers {
   const ids = new Map([...sounds, ...layers, ...treatments].map(({ id }) => [id, newId()]));
@@ -123,7 +124,7 @@ export function renewed(
       ...layer,
       id: renew(layer.id),
       soundId: renew(layer.soundId),
-      keyboards: knownKeyboards(layer.keyboards, keyboardIds),
+      keyboards: knownKeyboards(layer.keyboards, keyboards),
     })),
     treatments: treatments.map((treatment) => ({
       ...treatment,
@@ -140,10 +141,10 @@ export function renewed(
 
 function knownKeyboards(
   keyboards: Layer['keyboards'],
-  known: ReadonlySet<string>,
+  known: ReadonlySet<Place>,
 ): Layer['keyboards'] {
   if (keyboards === 'any') return 'any';
-  const here = keyboards.filter((id) => known.has(id));
+  const here = keyboards.filter((place) => known.has(place));
   return here.length > 0 ? here : 'any';
 }
 
@@ -151,8 +152,8 @@ function knownKeyboards(
 export function renewedPatch(
   patch: Patch,
   place: { id: string; songId: string; position: number; name: string },
-  keyboardIds: ReadonlySet<string>,
+  keyboards: ReadonlySet<Place>,
   newId: () => string,
 ): Patch {
-  return { ...place, effects: patch.effects, ...renewed(patch, keyboardIds, newId) };
+  return { ...place, effects: patch.effects, ...renewed(patch, keyboards, newId) };
 }

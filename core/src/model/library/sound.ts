@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { channelSchema, idSchema, nameSchema, sevenBitSchema, textSchema } from '../identity.js';
+import { placeSchema } from '../rig/place.js';
 
 /** The shelves of the sound library. */
 export const soundCategorySchema = z.enum([
@@ -18,14 +19,20 @@ export type SoundCategory = z.infer<typeof soundCategorySchema>;
 /** The shelves in the order in which they stand. */
 export const SOUND_CATEGORIES = soundCategorySchema.options;
 
+/** A bank of programs, chosen by CC 0 and 32 before the program. */
+export const bankSchema = z.strictObject({ msb: sevenBitSchema, lsb: sevenBitSchema });
+export type Bank = z.infer<typeof bankSchema>;
+
 /** Where a sound comes from: synthesised by us, or played by an outside module over MIDI. */
 export const soundOriginSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('house'), recipe: textSchema(40).min(1) }),
   z.strictObject({
     kind: z.literal('outside'),
-    /** The module that plays it; null when that module has left the rig. */
-    moduleId: idSchema.nullable(),
+    /** Where the module stands that plays it; null when nobody knows any more. */
+    place: placeSchema.nullable(),
     channel: channelSchema,
+    /** Null when the module is to stay in the bank it is in. */
+    bank: bankSchema.nullable(),
     program: sevenBitSchema,
   }),
 ]);

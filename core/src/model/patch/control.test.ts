@@ -54,7 +54,7 @@ describe('what a control moves', () => {
   it('goes from one end to the other as the controller does, backwards too', () => {
     const control: PatchControl = {
       id: 'wheel',
-      deviceId: 'upper',
+      place: 'keys1',
       message: { kind: 'controller', controller: 1 },
       target: target('level'),
       from: -30,

@@ -4,11 +4,23 @@ import type { Layer } from './layer.js';
 import type { Timbre } from './timbre.js';
 import { TREATMENT_NAMES, treatmentInWords, type Treatment } from './treatment.js';
 import { controllerNumberSchema, idSchema, sevenBitSchema } from '../identity.js';
+import { placeSchema } from '../rig/place.js';
 
-/** What a player moves: a controller, or a note of a pad or key. */
+/** Which of the pads or knobs of a box, from 0. */
+const partSchema = z.number().int().min(0).max(63);
+
+/**
+ * What a player moves at a place: a key, wheel or the like by what it sends, or a pad, a knob or the pedal itself, whatever
+ * that sends at the rig that is there.
+ */
 export const controlMessageSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('note'), note: sevenBitSchema }),
   z.strictObject({ kind: z.literal('controller'), controller: controllerNumberSchema }),
+  /** A pad of a box, from 0. */
+  z.strictObject({ kind: z.literal('pad'), pad: partSchema }),
+  /** A knob, fader or button of a box, from 0. */
+  z.strictObject({ kind: z.literal('knob'), knob: partSchema }),
+  z.strictObject({ kind: z.literal('pedal') }),
 ]);
 export type ControlMessage = z.infer<typeof controlMessageSchema>;
 
@@ -37,7 +49,7 @@ export type ControlTarget = z.infer<typeof controlTargetSchema>;
  */
 export const patchControlSchema = z.strictObject({
   id: idSchema,
-  deviceId: idSchema,
+  place: placeSchema,
   message: controlMessageSchema,
   target: controlTargetSchema,
   from: z.number().min(-127).max(127),
@@ -46,6 +58,11 @@ export const patchControlSchema = z.strictObject({
 export type PatchControl = z.infer<typeof patchControlSchema>;
 /** The most controls a patch can hold. */
 export const MOST_CONTROLS = 64;
+
+/** True for what is struck instead of moved: a key or a pad. */
+export function isStruck({ kind }: { kind: string }): boolean {
+  return kind === 'note' || kind === 'pad';
+}
 
 /** True for targets that are on or off. */
 export function isSwitch(target: ControlTarget): boolean {

@@ -3,6 +3,7 @@ import { LOUDEST_DB, SILENCE_DB } from '../../units/decibels.js';
 import { keyRangeSchema, velocityRangeSchema } from '../../range/range.js';
 import { EVEN_TOUCH, touchSchema } from '../../touch/touch.js';
 import { channelSchema, idSchema, nameSchema } from '../identity.js';
+import { placeSchema } from '../rig/place.js';
 
 /** A level in dB between silence (−60) and +12. */
 export const levelSchema = z.number().min(SILENCE_DB).max(LOUDEST_DB);
@@ -42,8 +43,8 @@ export const layerSchema = z.strictObject({
   name: nameSchema,
   /** The patch's sound that it plays. Layers pointing to the same one share it. */
   soundId: idSchema,
-  /** The keyboards it listens to. */
-  keyboards: z.union([z.literal('any'), z.array(idSchema).min(1).max(8)]),
+  /** The keyboards it listens to, by their places. */
+  keyboards: z.union([z.literal('any'), z.array(placeSchema).min(1).max(8)]),
   /** The MIDI channel it listens to. */
   channel: z.union([z.literal('any'), channelSchema]),
   keys: keyRangeSchema,

@@ -8,27 +8,55 @@ import {
   sevenBitSchema,
   textSchema,
 } from '../identity.js';
+import { partsOfPlace, placeSchema, type Place, type PlaceKind } from './place.js';
 
 /** What stands on a stage: devices point to it, and shows. */
-export const rigSchema = z.strictObject({ id: idSchema, name: nameSchema });
+export const rigSchema = z.strictObject({
+  id: idSchema,
+  name: nameSchema,
+  /** What each of the sixteen channels is called; empty for none. */
+  labels: z.array(textSchema(24)).length(16),
+});
 export type Rig = z.infer<typeof rigSchema>;
+
+/** A rig without labels. */
+export function newRig(id: string, name: string): Rig {
+  return { id, name, labels: Array.from({ length: 16 }, () => '') };
+}
+
+/** Where a device lies on the plan of the stage, cm from its left and from the audience. */
+export const planPointSchema = z.strictObject({
+  x: z.number().min(0).max(1200),
+  y: z.number().min(0).max(1200),
+});
+export type PlanPoint = z.infer<typeof planPointSchema>;
 
 const device = {
   id: idSchema,
   rigId: idSchema,
   position: z.number().int().min(0),
   name: nameSchema,
+  /** Where in the rig it stands: one device to a place. */
+  place: placeSchema,
   /** The MIDI port it is found on: a stand-in's id, or the name of a Web MIDI port. */
   port: textSchema(120).min(1),
+  /** Null where nobody has moved it yet. */
+  at: planPointSchema.nullable(),
+};
+
+const sender = {
+  ...device,
+  channel: channelSchema,
+  /** The channel on which it is heard, whatever it sends on; null for the one that it sends on. */
+  heardAs: channelSchema.nullable(),
 };
 
 /** A keyboard: its keys, the channel it sends on, its own octave shift and touch, which come before any layer. */
 export const keyboardSchema = z.strictObject({
   kind: z.literal('keyboard'),
-  ...device,
+  ...sender,
   lowestKey: sevenBitSchema,
   highestKey: sevenBitSchema,
-  channel: channelSchema,
   /** Octaves added to every key before the layers judge it. */
   octaveShift: z.number().int().min(-4).max(4),
   touch: touchSchema,
@@ -37,8 +65,7 @@ export const keyboardSchema = z.strictObject({
 /** Pads, knobs, faders and buttons. Pads send notes, the others controllers. */
 export const controlBoxSchema = z.strictObject({
   kind: z.literal('controlBox'),
-  ...device,
-  channel: channelSchema,
+  ...sender,
   padNotes: z.array(sevenBitSchema).max(64),
   knobControllers: z.array(controllerNumberSchema).max(64),
 });
@@ -60,18 +87,36 @@ export const moduleSchema = z.strictObject({
   channels: z.array(channelSchema).min(1).max(16),
 });
 
-export const deviceSchema = z.discriminatedUnion('kind', [
-  keyboardSchema,
-  controlBoxSchema,
-  pedalSchema,
-  moduleSchema,
-]);
+/** What a device is. */
+export type DeviceKind = 'keyboard' | 'controlBox' | 'pedal' | 'module';
+/** Kinds of places at which a kind of device can stand. */
+export const PLACES_OF: Readonly<Record<DeviceKind, readonly PlaceKind[]>> = {
+  keyboard: ['keys', 'pedalboard'],
+  controlBox: ['pads', 'knobs'],
+  pedal: ['pedal'],
+  module: ['module'],
+};
+
+export const deviceSchema = z
+  .discriminatedUnion('kind', [keyboardSchema, controlBoxSchema, pedalSchema, moduleSchema])
+  .refine(({ kind, place }) => PLACES_OF[kind].includes(partsOfPlace(place).kind), {
+    path: ['place'],
+    message: 'no device of this kind can stand at that place',
+  });
 
 export type Keyboard = z.infer<typeof keyboardSchema>;
 export type ControlBox = z.infer<typeof controlBoxSchema>;
 export type Pedal = z.infer<typeof pedalSchema>;
 export type SoundModule = z.infer<typeof moduleSchema>;
 export type Device = z.infer<typeof deviceSchema>;
+
+/** The device at a place; undefined where none stands. */
+export function deviceAtPlace<D extends Device>(
+  devices: readonly D[],
+  place: Place | null,
+): D | undefined {
+  return devices.find((device) => device.place === place);
+}
 
 /** True for keyboards, so that lists of devices can be narrowed. */
 export function isKeyboard(candidate: Device): candidate is Keyboard {

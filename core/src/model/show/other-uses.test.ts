@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import { layer, patchOf } from '../../testing/fixtures.js';
 import { usualTravel, type ControlMessage, type ControlTarget } from '../patch/control.js';
+import type { Place } from '../rig/place.js';
 import { otherUseOf } from './other-uses.js';
 
 const note = (number: number): ControlMessage => ({ kind: 'note', note: number });
@@ -11,20 +12,22 @@ it('is told of a control before it is tied: what it does to the show, and what i
   const patch = {
     ...patchOf([layer('a')]),
     controls: [
-      { id: 'one', deviceId: 'pads', message: note(40), target: lift, ...usualTravel(lift) },
+      { id: 'one', place: 'pads1' as const, message: note(40), target: lift, ...usualTravel(lift) },
     ],
   };
   const controls = [
-    { action: 'nextCue' as const, deviceId: 'pads', message: note(39) },
-    { action: 'allNotesOff' as const, deviceId: 'pads', message: note(38) },
+    { action: 'nextCue' as const, place: 'pads1' as const, message: note(39) },
+    { action: 'allNotesOff' as const, place: 'pads1' as const, message: note(38) },
   ];
-  const use = (number: number, target = level, device = 'pads') =>
-    otherUseOf(device, note(number), target, { controls, patch });
+  const use = (number: number, target = level, place: Place = 'pads1') =>
+    otherUseOf({ place, message: note(number) }, target, { controls, patch });
   expect(use(39)).toEqual({ words: 'goes to the next cue', taken: true });
   expect(use(38)?.words).toBe('ends all notes');
   expect(use(40)).toEqual({ words: 'moves lift of a on and off', taken: false });
   expect(use(40, lift)).toBeNull();
-  expect(use(39, level, 'other')).toBeNull();
+  expect(use(39, level, 'pads2')).toBeNull();
   const controller: ControlMessage = { kind: 'controller', controller: 39 };
-  expect(otherUseOf('pads', controller, level, { controls, patch })).toBeNull();
+  expect(
+    otherUseOf({ place: 'pads1', message: controller }, level, { controls, patch }),
+  ).toBeNull();
 });

@@ -5,6 +5,7 @@ import {
   type ControlTarget,
 } from '../patch/control.js';
 import type { Patch } from '../patch/patch.js';
+import type { Place } from '../rig/place.js';
 import { sameMessage, type ShowAction, type ShowControl } from './show-control.js';
 
 /** What a control does to the show, as it is told. */
@@ -32,15 +33,14 @@ export interface OtherUse {
   taken: boolean;
 }
 
-/** What else a control of a device does, if it were tied to a target of a patch; null for nothing. */
+/** What else a control at a place does, if it were tied to a target of a patch; null for nothing. */
 export function otherUseOf(
-  deviceId: string,
-  message: ControlMessage,
+  { place, message }: { place: Place; message: ControlMessage },
   target: ControlTarget,
   { controls, patch }: { controls: readonly ShowControl[]; patch: Patch },
 ): OtherUse | null {
-  const same = (other: Pick<ShowControl, 'deviceId' | 'message'>) =>
-    other.deviceId === deviceId && sameMessage(other.message, message);
+  const same = (other: Pick<ShowControl, 'place' | 'message'>) =>
+    other.place === place && sameMessage(other.message, message);
   const ofShow = controls.find(same);
   if (ofShow) return { words: ACTIONS[ofShow.action], taken: true };
   const others = patch.controls.filter(

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { devices } from '../../testing/small-show.js';
+import type { Place } from '../rig/place.js';
 import { goingSchema, USUAL_GOING } from './going.js';
 import { nightSchema, newNight } from './night.js';
 import {
@@ -14,6 +15,9 @@ import {
 } from './show-control.js';
 
 const messages: ShowMessage[] = [
+  { kind: 'pad', pad: 1 },
+  { kind: 'knob', knob: 1 },
+  { kind: 'pedal' },
   { kind: 'note', note: 39 },
   { kind: 'controller', controller: 20 },
   { kind: 'program', program: 4 },
@@ -25,26 +29,30 @@ describe('a control of the show', () => {
   it('is pressed, moved, or bears a number: each action takes what it can use', () => {
     const takes = (action: ShowAction) =>
       messages.filter((message) => canTie(action, message)).map(({ kind }) => kind);
-    expect(takes('trim')).toEqual(['controller']);
+    expect(takes('trim')).toEqual(['knob', 'pedal', 'controller']);
     expect(takes('chooseSong')).toEqual(['programs', 'songSelect']);
     for (const action of Object.keys(ACTION_NAMES) as ShowAction[])
       if (action !== 'trim' && action !== 'chooseSong')
-        expect(takes(action)).toEqual(['note', 'controller', 'program']);
+        expect(takes(action)).toEqual(['pad', 'knob', 'pedal', 'note', 'controller', 'program']);
   });
 
   it('is told in a player’s words, counted as players count', () => {
-    const words = (deviceId: string, message: ShowMessage) =>
-      controlInWords({ deviceId, message }, devices);
-    expect(messages.map((message) => words('pads', message))).toEqual([
+    const words = (place: Place, message: ShowMessage) =>
+      controlInWords({ place, message }, devices);
+    expect(messages.map((message) => words('pads1', message))).toEqual([
       'pad 2',
+      'knob 2',
+      'pads',
+      'Pads note 39',
       'Pads CC 20',
       'Pads program 5',
       'program changes of Pads',
       'song select of Pads',
     ]);
-    expect(words('right', { kind: 'controller', controller: 80 })).toBe('right pedal');
-    expect(words('upper', { kind: 'note', note: 39 })).toBe('Upper note 39');
-    expect(words('gone', messages[0])).toBe('a device that is not in the rig');
+    expect(words('pedal3', { kind: 'pedal' })).toBe('right pedal');
+    expect(words('pads2', { kind: 'pad', pad: 0 })).toBe('pad 1 of pads 2');
+    expect(words('keys1', { kind: 'note', note: 39 })).toBe('Upper note 39');
+    expect(words('keys9', { kind: 'note', note: 39 })).toBe('keys 9 note 39');
   });
 
   it('is the same as another only by kind and number', () => {
@@ -58,7 +66,7 @@ describe('a control of the show', () => {
   });
 
   it('says where it goes or what it trims, and nothing that is not its own', () => {
-    const control = { deviceId: 'pads', message: messages[0] };
+    const control = { place: 'pads1', message: messages[0] };
     const holds = (more: object) => showControlSchema.safeParse({ ...control, ...more }).success;
     expect(holds({ action: 'nextCue' })).toBe(true);
     expect(holds({ action: 'goTo', songId: 'song', cueId: null })).toBe(true);

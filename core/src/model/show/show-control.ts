@@ -1,7 +1,8 @@
 import * as z from 'zod';
 import { idSchema, sevenBitSchema } from '../identity.js';
-import { controlMessageSchema } from '../patch/control.js';
-import type { Device } from '../rig/rig.js';
+import { controlMessageSchema, type ControlMessage } from '../patch/control.js';
+import { placeInWords, placeSchema } from '../rig/place.js';
+import { deviceAtPlace, type Device } from '../rig/rig.js';
 
 /** What a player moves to have something done to the show: what a control of a patch knows, and messages that bear a number. */
 export const showMessageSchema = z.discriminatedUnion('kind', [
@@ -33,7 +34,7 @@ export const showActionSchema = z.enum([
 /** Layers of a patch that can be trimmed by a control, from the first. */
 export const MOST_TRIMMED = 16;
 
-const touched = { deviceId: idSchema, message: showMessageSchema };
+const touched = { place: placeSchema, message: showMessageSchema };
 
 /** A pad, key, pedal, knob or message of a device, tied to something of the show. */
 export const showControlSchema = z.discriminatedUnion('action', [
@@ -81,9 +82,14 @@ export const ACTION_NAMES: Readonly<Record<ShowAction, string>> = {
 
 /** Messages that an action can be tied to: a trim is moved, a number is sent, everything else is pressed. */
 export function canTie(action: ShowAction, { kind }: ShowMessage): boolean {
-  if (action === 'trim') return kind === 'controller';
+  if (action === 'trim') return kind === 'controller' || kind === 'knob' || kind === 'pedal';
   const bearsNumber = kind === 'programs' || kind === 'songSelect';
   return (action === 'chooseSong') === bearsNumber;
+}
+
+/** True for what can be tied to a setting of a patch too: it bears no number. */
+export function isControlMessage(message: ShowMessage): message is ControlMessage {
+  return !['program', 'programs', 'songSelect'].includes(message.kind);
 }
 
 /** Two messages of one device that are the same movement, or of which one holds the other. */
@@ -99,33 +105,41 @@ function keyOfMessage(message: ShowMessage): string {
       return `controller ${message.controller}`;
     case 'program':
       return `program ${message.program}`;
+    case 'pad':
+      return `pad ${message.pad}`;
+    case 'knob':
+      return `knob ${message.knob}`;
     default:
       return message.kind;
   }
 }
 
-/** Where a control is, in a player's words: `pad 4`, `Right pedal`, `Knob box CC 20`, `Lower keys program 3`. */
+/** Where a control is, in a player's words: `pad 4`, `right pedal`, `knob 1`, `Lower keys program 3`. */
 export function controlInWords(
-  control: Pick<ShowControl, 'deviceId' | 'message'>,
+  { place, message }: Pick<ShowControl, 'place' | 'message'>,
   devices: readonly Device[],
 ): string {
-  const device = devices.find((d) => d.id === control.deviceId);
-  if (!device) return 'a device that is not in the rig';
-  const { message } = control;
+  // Of the first box the number says enough.
+  const box = place === 'pads1' || place === 'knobs1' ? '' : ` of ${placeInWords(place)}`;
+  switch (message.kind) {
+    case 'pad':
+      return `pad ${message.pad + 1}${box}`;
+    case 'knob':
+      return `knob ${message.knob + 1}${box}`;
+    case 'pedal':
+      return deviceAtPlace(devices, place)?.name.toLowerCase() ?? placeInWords(place);
+  }
+  const name = deviceAtPlace(devices, place)?.name ?? placeInWords(place);
   switch (message.kind) {
     case 'program':
-      return `${device.name} program ${message.program + 1}`;
+      return `${name} program ${message.program + 1}`;
     case 'programs':
-      return `program changes of ${device.name}`;
+      return `program changes of ${name}`;
     case 'songSelect':
-      return `song select of ${device.name}`;
+      return `song select of ${name}`;
     case 'controller':
-      return device.kind === 'pedal'
-        ? device.name.toLowerCase()
-        : `${device.name} CC ${message.controller}`;
-    case 'note': {
-      const pad = device.kind === 'controlBox' ? device.padNotes.indexOf(message.note) : -1;
-      return pad >= 0 ? `pad ${pad + 1}` : `${device.name} note ${message.note}`;
-    }
+      return `${name} CC ${message.controller}`;
+    case 'note':
+      return `${name} note ${message.note}`;
   }
 }

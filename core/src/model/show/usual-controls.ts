@@ -12,20 +12,14 @@ export function usualControls(devices: readonly Device[]): ShowControl[] {
   const pedal = devices.find(
     (d) => d.kind === 'pedal' && d.action === 'switch' && d.controller !== CC.sustain,
   );
+  const pads = box?.kind === 'controlBox' ? box.padNotes.length : 0;
   const pad = (action: 'nextCue' | 'previousCue' | 'allNotesOff', at: number) => {
-    if (box?.kind !== 'controlBox') return;
-    const note = box.padNotes.at(at);
-    if (note !== undefined)
-      controls.push({ action, deviceId: box.id, message: { kind: 'note', note } });
+    if (box && at < pads)
+      controls.push({ action, place: box.place, message: { kind: 'pad', pad: at } });
   };
   pad('nextCue', 3);
-  if (pedal?.kind === 'pedal')
-    controls.push({
-      action: 'nextCue',
-      deviceId: pedal.id,
-      message: { kind: 'controller', controller: pedal.controller },
-    });
+  if (pedal) controls.push({ action: 'nextCue', place: pedal.place, message: { kind: 'pedal' } });
   pad('previousCue', 2);
-  if (box?.kind === 'controlBox' && box.padNotes.length > 4) pad('allNotesOff', -1);
+  if (pads > 4) pad('allNotesOff', pads - 1);
   return controls;
 }

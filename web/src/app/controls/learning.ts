@@ -5,6 +5,7 @@ import {
   controlInWords,
   MOST_SHOW_CONTROLS,
   sameMessage,
+  type Place,
   type ShowAction,
   type ShowControl,
   type ShowMessage,
@@ -18,7 +19,7 @@ import { selectDevices } from '../state/selectors';
 /** What a control is to be tied to. */
 export type Wanted = ShowControl extends infer C
   ? C extends ShowControl
-    ? Omit<C, 'deviceId' | 'message'>
+    ? Omit<C, 'place' | 'message'>
     : never
   : never;
 
@@ -45,8 +46,8 @@ export class Learning {
     if (again) return;
     this.waiting.set(row);
     this.told.set('');
-    this.stopListening = this.live.host.listenToControls((deviceId, message) =>
-      this.learn(wanted, deviceId, message),
+    this.stopListening = this.live.host.listenToControls((place, message) =>
+      this.learn(wanted, place, message),
     );
   }
 
@@ -63,7 +64,7 @@ export class Learning {
     this.editing.change(show.id, { controls: show.controls.filter((one) => one !== control) });
   }
 
-  private learn(wanted: Wanted, deviceId: string, touched: ShowMessage): boolean {
+  private learn(wanted: Wanted, place: Place, touched: ShowMessage): boolean {
     const show = this.editing.show();
     if (!show) return false;
     // Whoever chooses songs by program changes means all of them.
@@ -73,9 +74,9 @@ export class Learning {
       this.told.set(whyNot(wanted.action));
       return true;
     }
-    const control: ShowControl = { ...wanted, deviceId, message };
+    const control: ShowControl = { ...wanted, place, message };
     const before = show.controls.find(
-      (one) => one.deviceId === deviceId && sameMessage(one.message, message),
+      (one) => one.place === place && sameMessage(one.message, message),
     );
     const others = show.controls.filter((one) => one !== before);
     if (others.length >= MOST_SHOW_CONTROLS) {

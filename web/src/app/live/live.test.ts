@@ -24,7 +24,16 @@ class IdleWorker extends EventTarget {
 
 const upper: Keyboard = {
   ...{ kind: 'keyboard', id: 'upper', rigId: 'rig', position: 0, name: 'Upper', port: 'upper' },
-  ...{ lowestKey: 28, highestKey: 103, channel: 1, octaveShift: 0, touch: EVEN_TOUCH },
+  ...{
+    place: 'keys1',
+    at: null,
+    heardAs: null,
+    lowestKey: 28,
+    highestKey: 103,
+    channel: 1,
+    octaveShift: 0,
+    touch: EVEN_TOUCH,
+  },
 };
 const songs = new Map([['song', newSong('song', 'Song')]]);
 const patch = {

@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import type { StandInModule } from '@pentachord/core/midi';
-import type { Device, Sound } from '@pentachord/core/model';
+import { deviceAtPlace, type Device, type Sound } from '@pentachord/core/model';
 import {
   Performance,
   type NowPlaying,
@@ -225,9 +225,9 @@ export class Live {
 
   private targetOf(sound: Sound) {
     if (sound.origin.kind !== 'outside') return null;
-    const { moduleId, channel, program } = sound.origin;
-    const module = this.devices.find((device) => device.id === moduleId);
-    return module ? { port: this.outPort(module.port), channel, program } : null;
+    const { place, channel, bank, program } = sound.origin;
+    const module = deviceAtPlace(this.devices, place);
+    return module ? { port: this.outPort(module.port), channel, bank, program } : null;
   }
 
   private newModule(): StandInModule {

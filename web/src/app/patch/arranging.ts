@@ -49,7 +49,8 @@ export class Arranging {
     const keyboard = this.keyboard();
     const all = this.editing.patch()?.layers ?? [];
     return all.filter(
-      ({ keyboards }) => keyboards === 'any' || keyboards.includes(keyboard?.id ?? ''),
+      ({ keyboards }) =>
+        keyboards === 'any' || (keyboard !== null && keyboards.includes(keyboard.place)),
     );
   }
 

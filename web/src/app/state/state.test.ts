@@ -1,5 +1,6 @@
 import {
   newLayer,
+  newRig,
   newPatch,
   newPatchSound,
   newShow,
@@ -35,7 +36,7 @@ const patch: Patch = {
 const saved = <T>(value: T): Saved<T> => ({ revision: 3, value });
 const repertoire: Repertoire = {
   database: 'tested',
-  rigs: [saved({ id: 'rig', name: 'A rig' })],
+  rigs: [saved(newRig('rig', 'A rig'))],
   shows: [saved(newShow('show', 'A show', '2027-01-01', 'rig'))],
   devices: [],
   songs: [],
@@ -73,7 +74,7 @@ const halves = splitEvenly(newLayer('', '', '').keys, 2);
 const patchIn = (state: AppState) => state.document.things.patches['patch'];
 const tied = (target: ControlTarget, id = 'control'): PatchControl => ({
   id,
-  deviceId: 'wheel',
+  place: 'keys1',
   message: { kind: 'controller', controller: 1 },
   target,
   from: 0,
@@ -129,7 +130,7 @@ describe('undo', () => {
           layerId: fresh,
           name: 'New',
           sound: newPatchSound(fresh, 'house-felt-piano'),
-          keyboardId: null,
+          keyboard: null,
         }),
       ),
       layer.map((id) => () => edits.layersRemoved({ patchId, layerIds: [id] })),

@@ -11,11 +11,14 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   controlInWords,
+  isControlMessage,
+  isStruck,
   isSwitch,
   otherUseOf,
   usualTravel,
   type ControlMessage,
   type ControlTarget,
+  type Place,
   type ShowMessage,
 } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
@@ -126,8 +129,8 @@ export class TieButton {
       return;
     }
     this.waiting.set(true);
-    this.stopListening = this.live.host.listenToControls((deviceId, message) =>
-      this.learn(deviceId, message),
+    this.stopListening = this.live.host.listenToControls((place, message) =>
+      this.learn(place, message),
     );
   }
 
@@ -150,29 +153,29 @@ export class TieButton {
     this.touched = { control: '', at: 0 };
   }
 
-  private learn(deviceId: string, message: ShowMessage): boolean {
+  private learn(place: Place, message: ShowMessage): boolean {
     const target = this.target();
     // Messages that bear a number are for the show.
-    if (message.kind !== 'note' && message.kind !== 'controller') return false;
+    if (!isControlMessage(message)) return false;
     // A key can only switch; for everything that moves it goes on playing.
-    if (message.kind === 'note' && !isSwitch(target)) return false;
-    if (!this.mayTie(deviceId, message)) return true;
+    if (isStruck(message) && !isSwitch(target)) return false;
+    if (!this.mayTie(place, message)) return true;
     const before = this.control();
     const travel = before ?? usualTravel(target);
     const id = before?.id ?? crypto.randomUUID();
-    this.editing.tie({ id, deviceId, message, target, from: travel.from, to: travel.to });
+    this.editing.tie({ id, place, message, target, from: travel.from, to: travel.to });
     this.stop();
     return true;
   }
 
   /** Tells what a control does already. One that moves something of this patch is tied when it is touched once more. */
-  private mayTie(deviceId: string, message: ControlMessage): boolean {
+  private mayTie(place: Place, message: ControlMessage): boolean {
     const patch = this.editing.patch();
     if (!patch) return false;
     const controls = this.show()?.controls ?? [];
-    const other = otherUseOf(deviceId, message, this.target(), { controls, patch });
+    const other = otherUseOf({ place, message }, this.target(), { controls, patch });
     if (!other) return true;
-    const name = controlInWords({ deviceId, message }, this.devices());
+    const name = controlInWords({ place, message }, this.devices());
     const again = this.touched.control === name && performance.now() - this.touched.at > PAUSE;
     this.touched = { control: name, at: performance.now() };
     if (again && !other.taken) return true;

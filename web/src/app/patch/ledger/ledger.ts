@@ -23,6 +23,7 @@ import {
   type Keyboard,
   type Layer,
   type Patch,
+  type Place,
   type Sound,
 } from '@pentachord/core/model';
 import type { MiddleC } from '@pentachord/core/pitch';
@@ -338,20 +339,23 @@ export class Ledger {
     this.changed.emit({ layerId: layer.id, changes: { keyboards } });
   }
 
-  protected toggleKeyboard(layer: Layer, id: string): void {
-    const before = layer.keyboards === 'any' ? this.keyboards().map((k) => k.id) : layer.keyboards;
-    const after = before.includes(id) ? before.filter((k) => k !== id) : [...before, id];
+  protected toggleKeyboard(layer: Layer, place: Place): void {
+    const before =
+      layer.keyboards === 'any' ? this.keyboards().map((k) => k.place) : layer.keyboards;
+    const after = before.includes(place) ? before.filter((k) => k !== place) : [...before, place];
     if (after.length > 0) this.listenTo(layer, after);
   }
 
-  protected hears(layer: Layer, id: string): boolean {
-    return layer.keyboards === 'any' || layer.keyboards.includes(id);
+  protected hears(layer: Layer, place: Place): boolean {
+    return layer.keyboards === 'any' || layer.keyboards.includes(place);
   }
 
   /** What adds up between a key of the layer, as near to middle C as it answers, and the note that sounds. */
   private transpositionOf(layer: Layer): string {
     const { keyboards } = layer;
-    const keyboard = this.keyboards().find((k) => keyboards === 'any' || keyboards.includes(k.id));
+    const keyboard = this.keyboards().find(
+      (k) => keyboards === 'any' || keyboards.includes(k.place),
+    );
     const sum = {
       keyboard: (keyboard?.octaveShift ?? 0) * 12,
       song: layer.followsSong ? this.songShift() : 0,
@@ -367,7 +371,7 @@ export class Ledger {
       keyboards === 'any'
         ? 'any'
         : this.keyboards()
-            .filter((k) => keyboards.includes(k.id))
+            .filter((k) => keyboards.includes(k.place))
             .map((k) => k.name)
             .join(', ') || 'none in the rig';
     return layer.channel === 'any' ? names : `${names} · ${layer.channel}`;

@@ -63,7 +63,7 @@ function carryOutOn(patch: Patch, edit: PatchEdit): void {
       takeSound(patch, edit.sound);
       patch.layers.push({
         ...newLayer(edit.layerId, edit.name, edit.sound.id),
-        ...(edit.keyboardId ? { keyboards: [edit.keyboardId] } : {}),
+        ...(edit.keyboard ? { keyboards: [edit.keyboard] } : {}),
         ...(edit.beside ? { keys: edit.beside.keys } : {}),
       });
       if (edit.beside) {

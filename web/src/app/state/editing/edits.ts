@@ -7,6 +7,7 @@ import type {
   PatchControl,
   PatchSound,
   Treatment,
+  Place,
 } from '@pentachord/core/model';
 import type { Range } from '@pentachord/core/range';
 import { createActionGroup, props } from '@ngrx/store';
@@ -42,7 +43,7 @@ export const edits = createActionGroup({
       layerId: string;
       name: string;
       sound: PatchSound;
-      keyboardId: string | null;
+      keyboard: Place | null;
       /** Beside another layer instead of over everything: who plays which keys from now on. */
       beside?: { layerId: string; keys: Range; neighbourKeys: Range };
     }>(),

@@ -1,5 +1,6 @@
 import {
   newCue,
+  newRig,
   newPatch,
   newShow,
   newSong,
@@ -37,7 +38,7 @@ const shows = [
 ];
 const repertoire: Repertoire = {
   database: 'tested',
-  rigs: [saved({ id: 'rig', name: 'A rig' })],
+  rigs: [saved(newRig('rig', 'A rig'))],
   shows: shows.map(saved),
   devices: [],
   songs: songs.map(saved),

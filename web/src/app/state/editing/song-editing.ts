@@ -95,7 +95,7 @@ export class SongEditing {
     const laid = isStartingPoint(patch)
       ? forKeyboards(
           patch,
-          keyboards.map(({ id }) => id),
+          keyboards.map(({ place }) => place),
         )
       : patch;
     const names = this.patches().map((own) => own.name);
@@ -103,7 +103,7 @@ export class SongEditing {
       ...this.nextPlace(song),
       name: freeName(name, names),
     };
-    const known = new Set(keyboards.map(({ id }) => id));
+    const known = new Set(keyboards.map(({ place }) => place));
     this.open(renewedPatch(laid, place, known, () => crypto.randomUUID()));
     this.status.say(`“${place.name}” is now a patch of ${song.name}.`);
   }

@@ -2,6 +2,7 @@ import { createEnvironmentInjector, Injector, type EnvironmentInjector } from '@
 import { shelf } from '@pentachord/core/library';
 import {
   newLayer,
+  newRig,
   newPatch,
   newPatchSound,
   newShow,
@@ -44,7 +45,10 @@ const upper: Keyboard = {
   rigId: 'rig',
   position: 0,
   name: 'Upper',
+  place: 'keys1',
   port: 'upper',
+  at: null,
+  heardAs: null,
   lowestKey: 28,
   highestKey: 103,
   channel: 1,
@@ -55,8 +59,8 @@ const patch: Patch = {
   ...newPatch('patch', 'song', 0, 'A patch'),
   sounds: [newPatchSound('tine', 'house-tine')],
   layers: [
-    { ...newLayer('right', 'Right', 'tine'), keyboards: ['upper'], level: -4 },
-    { ...newLayer('left', 'Left', 'tine'), keyboards: ['upper'], level: -10 },
+    { ...newLayer('right', 'Right', 'tine'), keyboards: ['keys1'], level: -4 },
+    { ...newLayer('left', 'Left', 'tine'), keyboards: ['keys1'], level: -10 },
   ],
 };
 const sounds = ['tine', 'pad'].map((name): Sound => ({
@@ -86,7 +90,7 @@ beforeEach(() => {
     loading.loaded({
       repertoire: {
         database: 'tested',
-        rigs: [saved({ id: 'rig', name: 'Rig' })],
+        rigs: [saved(newRig('rig', 'Rig'))],
         shows: [saved(newShow('show', 'Show', '2027-01-01', 'rig'))],
         devices: [saved(upper)],
         songs: [saved(song)],
@@ -123,7 +127,7 @@ describe('taking from the shelf', () => {
   it('adds a layer on the keyboard shown and selects it', () => {
     expect(taking.take(itemOf('house-pad'))).toBe('Added “pad” to A patch.');
     const added = open().layers[2];
-    expect(added).toMatchObject({ name: 'pad', keyboards: ['upper'] });
+    expect(added).toMatchObject({ name: 'pad', keyboards: ['keys1'] });
     expect(now(selectSession).layerIds).toEqual([added.id]);
     expect(now(selectUses).get('house-pad')).toBe(1);
   });
@@ -145,7 +149,7 @@ describe('taking from the shelf', () => {
     const target = { kind: 'sound', patchSoundId: soundId, parameter: 'brightness' } as const;
     const message = { kind: 'controller', controller: 74 } as const;
     const alone = open().layers.filter((layer) => layer.soundId === soundId).length === 1;
-    editing.tie({ id: 'tie', deviceId: 'knobs', message, target, from: -1, to: 1 });
+    editing.tie({ id: 'tie', place: 'knobs1', message, target, from: -1, to: 1 });
     taking.keep('Mellow', { kind: 'sound', sound: open().sounds[0] });
     taking.swap('right', itemOf('house-pad'));
     const swapped = open().layers[0].soundId;
@@ -174,7 +178,7 @@ describe('taking from the shelf', () => {
       { kind: 'treatment', treatmentId: 'chord' },
     ] as const;
     targets.forEach((target, i) =>
-      editing.tie({ id: `tie-${i}`, deviceId: 'knobs', message, target, from: 0, to: 1 }),
+      editing.tie({ id: `tie-${i}`, place: 'knobs1', message, target, from: 0, to: 1 }),
     );
     taking.keepLayer('right');
     const [kept] = now(selectKeepsakes);

@@ -12,6 +12,7 @@ import {
   type CarriedLayers,
   type KeptContent,
   type Patch,
+  type Place,
   type PatchSound,
 } from '@pentachord/core/model';
 import type { Range } from '@pentachord/core/range';
@@ -68,7 +69,7 @@ export class Taking {
         layerId,
         name: item.name,
         sound,
-        keyboardId: this.keyboard()?.id ?? null,
+        keyboard: this.keyboard()?.place ?? null,
         beside,
       }),
     );
@@ -121,7 +122,7 @@ export class Taking {
   paste(carried: CarriedLayers, words: string): void {
     const patchId = this.patch()?.id;
     if (!patchId) return;
-    const fresh = renewed(carried, this.keyboardIds(), () => crypto.randomUUID());
+    const fresh = renewed(carried, this.keyboardPlaces(), () => crypto.randomUUID());
     this.door.do(edits.layersPasted({ patchId, carried: fresh, words }));
     this.store.dispatch(session.layersSelected({ layerIds: fresh.layers.map(({ id }) => id) }));
   }
@@ -152,7 +153,7 @@ export class Taking {
   private takePatch(name: string, kept: Patch): string {
     const place = this.nextPlace(name);
     if (!place) return '';
-    this.open(renewedPatch(kept, place, this.keyboardIds(), () => crypto.randomUUID()));
+    this.open(renewedPatch(kept, place, this.keyboardPlaces(), () => crypto.randomUUID()));
     return `“${name}” is now a patch of this song, and open.`;
   }
 
@@ -168,8 +169,8 @@ export class Taking {
     this.store.dispatch(session.patchOpened({ patchId: patch.id }));
   }
 
-  private keyboardIds(): ReadonlySet<string> {
-    return new Set(this.keyboards().map(({ id }) => id));
+  private keyboardPlaces(): ReadonlySet<Place> {
+    return new Set(this.keyboards().map(({ place }) => place));
   }
 }
 

@@ -27,6 +27,7 @@ const keyboard: Keyboard = {
   place: 'keys1',
   port: 'upper',
   at: null,
+  alsoAt: [],
   heardAs: null,
   lowestKey: 21,
   highestKey: 108,

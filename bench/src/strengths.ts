@@ -57,6 +57,7 @@ export function measureStrengths(): Result[] {
         place: 'keys1',
         port: 'upper',
         at: null,
+        alsoAt: [],
         heardAs: null,
         lowestKey: 21,
         highestKey: 108,

@@ -36,6 +36,7 @@ export const devices: Device[] = [
       place: 'keys1',
       port: 'upper port',
       at: null,
+      alsoAt: [],
       heardAs: null,
       lowestKey: 28,
       highestKey: 103,
@@ -50,6 +51,7 @@ export const devices: Device[] = [
       place: 'keys2',
       port: 'lower port',
       at: null,
+      alsoAt: [],
       heardAs: null,
       lowestKey: 36,
       highestKey: 96,
@@ -64,6 +66,7 @@ export const devices: Device[] = [
       place: 'pads1',
       port: 'pad port',
       at: null,
+      alsoAt: [],
       heardAs: null,
       channel: 10,
       padNotes: [36, 37, 38, 39],
@@ -72,7 +75,7 @@ export const devices: Device[] = [
   },
   {
     ...{ kind: 'module', id: 'module', rigId: SHOW, position: 3, name: 'Module' },
-    ...{ place: 'module1', port: 'module port', at: null, channels: [3, 4] },
+    ...{ place: 'module1', port: 'module port', at: null, alsoAt: [], channels: [3, 4] },
   },
 ];
 

@@ -1,4 +1,4 @@
-import type { Keyboard } from '../model/rig/rig.js';
+import { heardChannel, type Keyboard } from '../model/rig/rig.js';
 import { intersection, widthOf, type Span } from '../range/range.js';
 import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
 import { hears } from '../routing/hearing.js';
@@ -74,7 +74,9 @@ export function coverage(patch: CompiledPatch, keyboard: Keyboard): Coverage {
   const ground = groundOf(keyboard);
   const territories = patch.layers
     .slice(0, BITS)
-    .map((layer) => (device < 0 ? null : territoryOf(layer, device, keyboard.channel, ground)));
+    .map((layer) =>
+      device < 0 ? null : territoryOf(layer, device, heardChannel(keyboard), ground),
+    );
   const keyCuts = cuts(ground.keys, territories, 'keys');
   const velocityCuts = cuts(ground.velocities, territories, 'velocities');
   const columns = keyCuts.length - 1;

@@ -1,7 +1,7 @@
 import { responseOf, summedLoudness, unevenness, type Responses } from '../loudness/plumb-line.js';
 import { BALANCE_VELOCITY } from '../loudness/balance.js';
 import { layerLetter } from '../model/patch/patch.js';
-import type { Keyboard } from '../model/rig/rig.js';
+import { heardChannel, type Keyboard } from '../model/rig/rig.js';
 import { noteName, type MiddleC } from '../pitch/note-names.js';
 import type { Span } from '../range/range.js';
 import type { CompiledPatch } from '../routing/compile.js';
@@ -27,7 +27,7 @@ export function loudnessRemarks(
 ): Remark[] {
   if (!responses) return [];
   const device = patch.rig.ids.indexOf(keyboard.id);
-  const place = (key: number) => ({ device, channel: keyboard.channel, key });
+  const place = (key: number) => ({ device, channel: heardChannel(keyboard), key });
   const sumAt = (key: number) => summedLoudness(patch, responses, place(key));
   const found: Remark[] = [];
   const runs = runsOf(covered);
@@ -74,7 +74,7 @@ function unevenRemarks(
 ): Remark[] {
   const key = middleOf(run.keys);
   const soundsAt = (layer: number, velocity: number) =>
-    judge(patch.layers[layer], device, keyboard.channel, key, velocity) === VERDICT.sounds;
+    judge(patch.layers[layer], device, heardChannel(keyboard), key, velocity) === VERDICT.sounds;
   return unevenness(sum).map(({ kind, from, to, size }) => {
     const involved = run.layers.filter((layer) => soundsAt(layer, from) || soundsAt(layer, to));
     const letters = involved.map(layerLetter);

@@ -1,4 +1,4 @@
-import type { Layer } from '../model/patch/layer.js';
+import { listensTo, type Layer } from '../model/patch/layer.js';
 import { patchSchema, type Patch } from '../model/patch/patch.js';
 import { LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
 import {
@@ -45,12 +45,12 @@ export function mendOf(remark: Remark, patch: Patch, devices: readonly Device[])
     return ground && trimmed(layer, ground, 'end at the keyboard');
   }
   if (remark.kind === 'silentKeys') {
-    const here = patch.layers.filter((layer) => listensTo(layer, keyboard));
+    const here = patch.layers.filter((layer) => hearsHere(layer, keyboard));
     return closing(here, 'keys', where.keys);
   }
   if (remark.kind === 'silentStrengths') {
     const here = patch.layers.filter(
-      (layer) => listensTo(layer, keyboard) && intersection(layer.keys, where.keys),
+      (layer) => hearsHere(layer, keyboard) && intersection(layer.keys, where.keys),
     );
     return closing(here, 'velocities', where.velocities);
   }
@@ -301,9 +301,9 @@ function closing(layers: readonly Layer[], axis: Axis, silent: Span): Mend | nul
   return stretched > 0 ? { words: 'stretch over it', changes } : null;
 }
 
-function listensTo({ keyboards, muted }: Layer, keyboard: Keyboard | undefined): boolean {
-  if (muted) return false;
-  return keyboards === 'any' || (keyboard !== undefined && keyboards.includes(keyboard.place));
+function hearsHere(layer: Layer, keyboard: Keyboard | undefined): boolean {
+  if (layer.muted) return false;
+  return keyboard ? listensTo(layer, keyboard) : layer.keyboards === 'any';
 }
 
 /** True when two layers listen to a keyboard in common. */

@@ -1,5 +1,5 @@
-import type { Layer } from '../model/patch/layer.js';
-import { isKeyboard, type Device, type Keyboard } from '../model/rig/rig.js';
+import { listensTo, type Layer } from '../model/patch/layer.js';
+import { heardChannel, isKeyboard, type Device, type Keyboard } from '../model/rig/rig.js';
 import { SILENCE_DB } from '../units/decibels.js';
 import { contains, intersection, type Span } from '../range/range.js';
 import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
@@ -14,8 +14,8 @@ export type SilenceCause =
 function keyboardsHeardBy({ keyboards, channel }: Layer, devices: readonly Device[]): Keyboard[] {
   return devices
     .filter(isKeyboard)
-    .filter((k) => keyboards === 'any' || keyboards.includes(k.place))
-    .filter((k) => channel === 'any' || channel === k.channel);
+    .filter((k) => listensTo({ keyboards }, k))
+    .filter((k) => channel === 'any' || channel === heardChannel(k));
 }
 
 /** From the lowest to the highest key of all keyboards that a layer hears, as far as MIDI goes; null for none. */
@@ -35,7 +35,7 @@ export function groundHeardBy(layer: Layer, devices: readonly Device[]): Span | 
 export function causeOfSilence(layer: Layer, devices: readonly Device[]): SilenceCause | null {
   const { keyboards } = layer;
   const all = devices.filter(isKeyboard);
-  const heard = all.filter((k) => keyboards === 'any' || keyboards.includes(k.place));
+  const heard = all.filter((k) => listensTo({ keyboards }, k));
   if (heard.length === 0) return 'keyboard';
   const onChannel = keyboardsHeardBy(layer, devices);
   if (onChannel.length === 0) return 'channel';

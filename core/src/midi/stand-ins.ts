@@ -117,6 +117,12 @@ export class StandInModule {
     this.parser.push(bytes);
   }
 
+  /** Ends everything, as when its cable is pulled out. */
+  silence(): void {
+    this.sounding.clear();
+    for (let channel = 1; channel <= 16; channel++) this.voice.endAll(channel);
+  }
+
   private message(status: number, data1: number, data2: number): void {
     const index = status & 0x0f;
     const channel = index + 1;

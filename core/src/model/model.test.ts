@@ -146,6 +146,7 @@ describe('what counts as the rest', () => {
       place: 'pads1',
       port: 'p',
       at: null,
+      alsoAt: [],
       heardAs: null,
       channel: 10,
       padNotes: [36, 39],
@@ -160,14 +161,15 @@ describe('what counts as the rest', () => {
       place: 'pedal3',
       port: 'p',
       at: null,
+      alsoAt: [],
       channel: 1,
       controller: 80,
       action: 'switch',
     } as const;
     const devices = [
       keyboard('upper'),
-      { ...pads, padNotes: [...pads.padNotes], knobControllers: [] },
-      pedal,
+      { ...pads, padNotes: [...pads.padNotes], knobControllers: [], alsoAt: [] },
+      { ...pedal, alsoAt: [] },
     ];
     const note = (place: Place, n: number): ShowControl => ({
       action: 'nextCue',

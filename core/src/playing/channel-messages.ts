@@ -16,7 +16,10 @@ export interface ChannelMessages {
   controller(device: number, channel: number, controller: number, value: number): void;
   /** −1…1. */
   bend(device: number, channel: number, amount: number): void;
+  /** A pedal is put down or up by what else a message means. */
   pedal(device: number, channel: number, down: boolean): void;
+  /** A foot moves the sustain pedal. */
+  pedalMoved(device: number, channel: number, down: boolean): void;
   /** Channel mode 121. */
   resetControllers(device: number, channel: number): void;
   /** Channel mode 120 (with what the pedal holds) and 123–127. */
@@ -61,7 +64,7 @@ function readController(
 ): void {
   switch (controller) {
     case CC.sustain:
-      to.pedal(device, channel, value >= 64);
+      to.pedalMoved(device, channel, value >= 64);
       break;
     case CC.allSoundOff:
       to.pedal(device, channel, false);

@@ -190,13 +190,14 @@ export class PlayerHost {
     if (device >= 0 && this.learnt(this.devices[device], status, data1, data2)) return;
     const used = this.actions.take(port, status, data1, data2, this.time);
     if (device < 0) return;
+    const heard = heardStatus(this.devices[device], status);
     if (used) {
-      this.letGo(device, status, data1, data2);
+      this.letGo(device, heard, data1, data2);
       return;
     }
     if ((status & 0xf0) === NOTE_ON && data2 > 0) this.tellKey(this.devices[device], data1, data2);
-    if (this.tied(device, status, data1, data2)) this.letGo(device, status, data1, data2);
-    else this.player.message(device, status, data1, data2);
+    if (this.tied(device, status, data1, data2)) this.letGo(device, heard, data1, data2);
+    else this.player.message(device, heard, data1, data2);
   }
 
   private songSelected(port: string, song: number): void {
@@ -250,9 +251,16 @@ function messageOf(status: number, data1: number, data2: number): ShowMessage | 
   }
 }
 
-/** Whether a device still sends where it did. */
+/** A status byte with the channel on which its device is heard. */
+function heardStatus(device: Device, status: number): number {
+  if (!('heardAs' in device) || device.heardAs === null) return status;
+  return (status & 0xf0) | (device.heardAs - 1);
+}
+
+/** Whether a device still sends where it did, and is heard there. */
 function sentAlike(before: Device, after: Device): boolean {
   if (before.port !== after.port || before.kind !== after.kind) return false;
   if (before.kind === 'module' || after.kind === 'module') return true;
-  return before.channel === after.channel;
+  const heardAs = (device: Device) => ('heardAs' in device ? device.heardAs : null);
+  return before.channel === after.channel && heardAs(before) === heardAs(after);
 }

@@ -26,6 +26,8 @@ export class Player implements ChannelMessages {
   });
   private readonly pedals = new Uint8Array(MOST_DEVICES * 16);
   private readonly velocityDown = new Uint8Array(MOST_DEVICES * 128);
+  /** Channels on which a key of a device was struck and is not let go, a bit each. */
+  private readonly channelsDown = new Uint16Array(MOST_DEVICES * 128);
   private voicesBegun = 0;
   private readonly treated: TreatedLayers;
   /** Switches that a control has set since the patch was taken: treatments and lifts by id. */
@@ -132,6 +134,7 @@ export class Player implements ChannelMessages {
   noteOn(device: number, channel: number, key: number, velocity: number): void {
     const slot = keySlot(device, channel, key);
     this.voices.strikeAgain(slot);
+    this.channelsDown[device * 128 + key] |= 1 << (channel - 1);
     this.velocityDown[device * 128 + key] = velocity;
     this.last.device = device;
     this.last.channel = channel;
@@ -166,7 +169,16 @@ export class Player implements ChannelMessages {
 
   /** A released key. */
   noteOff(device: number, channel: number, key: number): void {
-    this.velocityDown[device * 128 + key] = 0;
+    const index = device * 128 + key;
+    this.velocityDown[index] = 0;
+    const struck = this.channelsDown[index];
+    if (struck === 0 || (struck & (1 << (channel - 1))) !== 0) this.release(device, channel, key);
+    // A keyboard that has changed its channel meanwhile lets go on another than it struck.
+    else for (let other = 1; other <= 16; other++) this.release(device, other, key);
+  }
+
+  private release(device: number, channel: number, key: number): void {
+    this.channelsDown[device * 128 + key] &= ~(1 << (channel - 1));
     this.voices.release(keySlot(device, channel, key), this.pedalDown(device, channel));
   }
 
@@ -175,6 +187,7 @@ export class Player implements ChannelMessages {
     this.voices.endAll();
     this.treated.stop();
     this.velocityDown.fill(0);
+    this.channelsDown.fill(0);
     this.pedals.fill(0);
     this.output.silence();
   }
@@ -207,6 +220,13 @@ export class Player implements ChannelMessages {
     if (wasDown && !down) this.voices.releasePedal(index);
   }
 
+  pedalMoved(device: number, channel: number, down: boolean): void {
+    // It went down on another channel when the keyboard has changed its own meanwhile.
+    if (!down && this.pedals[device * 16 + channel - 1] === 0)
+      for (let other = 1; other <= 16; other++) this.pedal(device, other, false);
+    this.pedal(device, channel, down);
+  }
+
   resetControllers(device: number, channel: number): void {
     this.output.bend(device, channel, 0);
     this.output.control(device, channel, CC.modulation, 0);
@@ -215,7 +235,10 @@ export class Player implements ChannelMessages {
 
   /** Note-off for every key of one device and channel; the pedal still holds what it holds, a treatment does not. */
   endChannel(device: number, channel: number): void {
-    for (let key = 0; key < 128; key++) this.noteOff(device, channel, key);
+    for (let key = 0; key < 128; key++) {
+      this.release(device, channel, key);
+      if (this.channelsDown[device * 128 + key] === 0) this.velocityDown[device * 128 + key] = 0;
+    }
     this.treated.letGoOf(device, channel);
   }
 

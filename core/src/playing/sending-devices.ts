@@ -1,5 +1,5 @@
 import type { Place } from '../model/rig/place.js';
-import { isKeyboard, type Device } from '../model/rig/rig.js';
+import { deviceAtPlace, isKeyboard, type Device } from '../model/rig/rig.js';
 
 /**
  * Index of the device that a message on a port and channel is taken to come from: the one on the port with the channel, else
@@ -27,7 +27,9 @@ export function senderOn(devices: readonly Device[], port: string, channel: numb
 
 /** Index of the device whose messages bring what is moved at a place: a pedal is heard on the one it is plugged into; −1 for none. */
 export function senderAt(devices: readonly Device[], place: Place): number {
-  const index = devices.findIndex((device) => device.place === place);
-  const device = index < 0 ? undefined : devices[index];
-  return device?.kind === 'pedal' ? senderOn(devices, device.port, device.channel) : index;
+  const device = deviceAtPlace(devices, place);
+  if (!device) return -1;
+  return device.kind === 'pedal'
+    ? senderOn(devices, device.port, device.channel)
+    : devices.indexOf(device);
 }

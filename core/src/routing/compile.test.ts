@@ -19,6 +19,7 @@ describe('making a rig ready', () => {
         place: 'pads1',
         port: 'pads',
         at: null,
+        alsoAt: [],
         heardAs: null,
         channel: 10,
         padNotes: [],

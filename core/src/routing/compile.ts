@@ -1,5 +1,5 @@
 import { loudnessKey } from '../loudness/loudness-key.js';
-import type { Layer, Lift } from '../model/patch/layer.js';
+import { listensTo, type Layer, type Lift } from '../model/patch/layer.js';
 import type { Patch } from '../model/patch/patch.js';
 import type { Place } from '../model/rig/place.js';
 import { isKeyboard, type Device } from '../model/rig/rig.js';
@@ -16,8 +16,8 @@ export const MOST_DEVICES = 32;
 export interface CompiledRig {
   /** Device ids; a device is spoken of by its index in here. */
   readonly ids: readonly string[];
-  /** Where each of them stands. */
-  readonly places: readonly Place[];
+  /** Where each of them stands, and the places it stands in for. */
+  readonly places: readonly { place: Place; alsoAt: readonly Place[] }[];
   readonly names: readonly string[];
   /** Velocity out (0 = silenced) by device index × 128 + velocity in. */
   readonly touch: Uint8Array;
@@ -102,7 +102,7 @@ export function compileRig(devices: readonly Device[]): CompiledRig {
       touch[device * 128 + v] = keyboard ? touchOut(keyboard.touch, v) : v;
   }
   const ids = used.map((d) => d.id);
-  const places = used.map((d) => d.place);
+  const places = used.map(({ place, alsoAt }) => ({ place, alsoAt }));
   return { ids, places, names: used.map((d) => d.name), touch, keyShift, keyboards };
 }
 
@@ -184,9 +184,8 @@ function gainTable(range: Range): Float32Array {
 function heardDevices(layer: Layer, rig: CompiledRig): Uint8Array {
   if (layer.keyboards === 'any') return rig.keyboards;
   const hears = new Uint8Array(MOST_DEVICES);
-  for (const place of layer.keyboards) {
-    const index = rig.places.indexOf(place);
-    if (index >= 0) hears[index] = 1;
-  }
+  rig.places.forEach((places, index) => {
+    if (listensTo(layer, places)) hears[index] = 1;
+  });
   return hears;
 }

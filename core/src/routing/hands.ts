@@ -1,4 +1,4 @@
-import type { Keyboard } from '../model/rig/rig.js';
+import { heardChannel, type Keyboard } from '../model/rig/rig.js';
 import { TREATMENT_NAMES } from '../model/patch/treatment.js';
 import { noteName, type MiddleC } from '../pitch/note-names.js';
 import { intersection, type Span } from '../range/range.js';
@@ -34,7 +34,7 @@ export function underHands(
   const ground = { low: keyboard.lowestKey + shift, high: keyboard.highestKey + shift };
   const found: UnderHand[] = [];
   for (const layer of patch.layers) {
-    if (!hears(layer, device, keyboard.channel) || layer.soloedOut) continue;
+    if (!hears(layer, device, heardChannel(keyboard)) || layer.soloedOut) continue;
     const keys = intersection({ low: layer.keyLow, high: layer.keyHigh }, ground);
     if (!keys) continue;
     const { muted } = layer;

@@ -1,4 +1,4 @@
-import type { Keyboard } from '../model/rig/rig.js';
+import { heardChannel, type Keyboard } from '../model/rig/rig.js';
 import type { CompiledLayer, CompiledPatch } from './compile.js';
 
 /** True when a layer listens to a device (by its index in the rig) on a channel 1–16. */
@@ -13,5 +13,5 @@ export function hears(
 /** The layers of a patch that listen to a keyboard, muted ones included. */
 export function layersHearing(patch: CompiledPatch, keyboard: Keyboard): CompiledLayer[] {
   const device = patch.rig.ids.indexOf(keyboard.id);
-  return patch.layers.filter((layer) => hears(layer, device, keyboard.channel));
+  return patch.layers.filter((layer) => hears(layer, device, heardChannel(keyboard)));
 }

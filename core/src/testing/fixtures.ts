@@ -17,6 +17,7 @@ export function keyboard(id: string, changes: Partial<Keyboard> = {}): Keyboard 
     name: id === 'upper' ? 'Upper keys' : 'Lower keys',
     port: id,
     at: null,
+    alsoAt: [],
     lowestKey: 28,
     highestKey: 103,
     channel: id === 'upper' ? 1 : 2,

@@ -50,6 +50,7 @@ export async function up(knex: Knex): Promise<void> {
     await work.schema.alterTable('devices', (table) => {
       table.text('place').notNullable().defaultTo('');
       table.text('at');
+      table.text('also_at').notNullable().defaultTo('[]');
       table.integer('heard_as');
     });
     await work.schema.alterTable('rigs', (table) => {
@@ -96,7 +97,7 @@ export async function down(knex: Knex): Promise<void> {
       await work('sounds')
         .where({ id })
         .update({ module_id: at(devices, module_place)?.id ?? null });
-    for (const column of ['place', 'at', 'heard_as'])
+    for (const column of ['place', 'at', 'also_at', 'heard_as'])
       await work.raw('alter table devices drop column ??', [column]);
     await work.raw('alter table rigs drop column labels');
     await forgetChecksums(work);

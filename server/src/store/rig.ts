@@ -11,6 +11,7 @@ function deviceFromRow(row: Row): Device {
     place: row['place'] as Place,
     port: row['port'] as string,
     at: fromJson(row['at']) as Device['at'],
+    alsoAt: fromJson(row['also_at']) as Place[],
   };
   const channel = row['channel'] as number;
   const heardAs = row['heard_as'] as number | null;
@@ -104,6 +105,7 @@ export const deviceTables: TableFamily<'devices'> = {
       place: device.place,
       port: device.port,
       at: device.at && new Json(device.at),
+      also_at: new Json(device.alsoAt),
       ...ownColumns(device),
     },
     parts: {},

@@ -48,6 +48,11 @@ export const routes: Routes = [
         loadComponent: () => import('./sounds/sounds-view').then((m) => m.SoundsView),
       },
       {
+        path: 'rig',
+        title: 'Rig · Pentachord',
+        loadComponent: () => import('./rig/rig-view').then((m) => m.RigView),
+      },
+      {
         path: 'controls',
         title: 'Controls · Pentachord',
         loadComponent: () => import('./controls/controls-view').then((m) => m.ControlsView),

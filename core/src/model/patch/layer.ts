@@ -3,7 +3,7 @@ import { LOUDEST_DB, SILENCE_DB } from '../../units/decibels.js';
 import { keyRangeSchema, velocityRangeSchema } from '../../range/range.js';
 import { EVEN_TOUCH, touchSchema } from '../../touch/touch.js';
 import { channelSchema, idSchema, nameSchema } from '../identity.js';
-import { placeSchema } from '../rig/place.js';
+import { placeSchema, type Place } from '../rig/place.js';
 
 /** A level in dB between silence (−60) and +12. */
 export const levelSchema = z.number().min(SILENCE_DB).max(LOUDEST_DB);
@@ -64,6 +64,15 @@ export const layerSchema = z.strictObject({
   obeys: z.array(obeyableSchema).max(OBEYABLES.length),
 });
 export type Layer = z.infer<typeof layerSchema>;
+
+/** Whether a layer listens to a keyboard, by where that stands and what it stands in for, whatever it sends on. */
+export function listensTo(
+  { keyboards }: Pick<Layer, 'keyboards'>,
+  { place, alsoAt }: { place: Place; alsoAt: readonly Place[] },
+): boolean {
+  if (keyboards === 'any') return true;
+  return keyboards.includes(place) || alsoAt.some((other) => keyboards.includes(other));
+}
 
 /** A layer over all keys and strengths of any keyboard, as one starts out. */
 export function newLayer(id: string, name: string, soundId: string): Layer {

@@ -38,6 +38,8 @@ const device = {
   name: nameSchema,
   /** Where in the rig it stands: one device to a place. */
   place: placeSchema,
+  /** Places of other rigs that it stands in for here. */
+  alsoAt: z.array(placeSchema).max(16),
   /** The MIDI port it is found on: a stand-in's id, or the name of a Web MIDI port. */
   port: textSchema(120).min(1),
   /** Null where nobody has moved it yet. */
@@ -110,12 +112,21 @@ export type Pedal = z.infer<typeof pedalSchema>;
 export type SoundModule = z.infer<typeof moduleSchema>;
 export type Device = z.infer<typeof deviceSchema>;
 
-/** The device at a place; undefined where none stands. */
+/** The device at a place, else the one that stands in for it; undefined where there is none. */
 export function deviceAtPlace<D extends Device>(
   devices: readonly D[],
   place: Place | null,
 ): D | undefined {
-  return devices.find((device) => device.place === place);
+  if (place === null) return undefined;
+  return (
+    devices.find((device) => device.place === place) ??
+    devices.find(({ alsoAt }) => alsoAt.includes(place))
+  );
+}
+
+/** The channel on which a keyboard or box is heard. */
+export function heardChannel({ channel, heardAs }: Keyboard | ControlBox): number {
+  return heardAs ?? channel;
 }
 
 /** True for keyboards, so that lists of devices can be narrowed. */

@@ -4,7 +4,16 @@ import type { ControlBox, Device } from '../rig/rig.js';
 import { usualControls } from './usual-controls.js';
 
 const box = (padNotes: number[]): ControlBox => ({
-  ...{ kind: 'controlBox', id: 'box', rigId: 'r', position: 0, name: 'Box', port: 'p', at: null },
+  ...{
+    kind: 'controlBox',
+    id: 'box',
+    rigId: 'r',
+    position: 0,
+    name: 'Box',
+    port: 'p',
+    at: null,
+    alsoAt: [],
+  },
   ...{ place: 'pads1', heardAs: null, channel: 10, padNotes, knobControllers: [] },
 });
 const told = (rig: Device[]) =>

@@ -27,6 +27,7 @@ const upper: Keyboard = {
   ...{
     place: 'keys1',
     at: null,
+    alsoAt: [],
     heardAs: null,
     lowestKey: 28,
     highestKey: 103,

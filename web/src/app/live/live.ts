@@ -12,7 +12,7 @@ import type { Seconds } from '@pentachord/core/units';
 import { AudioEngine } from './audio/audio-engine';
 import { HouseSoundLoader } from './audio/house-sound-loader';
 import { standInModule } from './audio/module-stand-in';
-import { StandInInPorts, StandInOutPort } from './ports/cable';
+import { isStandIn, StandInInPorts, StandInOutPort } from './ports/cable';
 import { WebMidiPorts } from './ports/web-midi';
 import { Ticker } from './ticker';
 
@@ -67,6 +67,10 @@ export class Live {
   /** Steps that the desk has not heard of yet, and what it said meanwhile. */
   private ahead = 0;
   private passedOver: [ShowPlan, NowPlaying] | null = null;
+  /** Stand-ins that were pulled out. */
+  private readonly pulledOut = new Set<string>();
+  /** Told when a port comes or goes. */
+  onPort: (port: string, there: boolean) => void = () => undefined;
   private fetchedFor: ShowPlan | null = null;
   /** Sounds of the show. */
   private wanted: ReadonlySet<Sound> = new Set();
@@ -95,18 +99,49 @@ export class Live {
       this.stage.forget();
       this.runner.playAnew();
     };
-    new StandInInPorts().open(receive);
+    const standIns = new StandInInPorts();
+    // What is pulled out says nothing.
+    standIns.open((port, bytes, time) => {
+      if (!this.pulledOut.has(port)) receive(port, bytes, time);
+    });
+    standIns.watch((port, plugged) => this.plug(port, plugged));
     this.midi.open(receive);
-    this.midi.onInputGone = (port) => this.host.portGone(port);
-    this.midi.onOutputs = () => {
-      this.stage.forgetOutside();
-      this.outPorts.clear();
-      this.timekeeping.tellFollowers();
-      this.runner.playAnew();
+    this.midi.onInputGone = (port) => {
+      this.host.portGone(port);
+      this.onPort(port, false);
     };
+    this.midi.onInputCame = (port) => this.onPort(port, true);
+    this.midi.onOutputs = () => this.beginOutputsAnew();
     this.waiting?.();
     this.waiting = null;
     this.tellOpen();
+  }
+
+  /** Whether something is plugged in under a port's name; a stand-in is unless it was pulled out. */
+  isThere(port: string): boolean {
+    if (isStandIn(port)) return !this.pulledOut.has(port);
+    return this.midi.inputs.includes(port) || this.midi.outputs.includes(port);
+  }
+
+  private plug(port: string, plugged: boolean): void {
+    if (plugged === !this.pulledOut.has(port)) return;
+    if (plugged) this.pulledOut.delete(port);
+    else {
+      this.host.portGone(port);
+      if (this.devices.some((device) => device.kind === 'module' && device.port === port))
+        this.module.silence();
+      this.pulledOut.add(port);
+    }
+    this.beginOutputsAnew();
+    this.onPort(port, plugged);
+  }
+
+  /** Other ports may stand behind the names now: what modules were told is forgotten and told anew. */
+  private beginOutputsAnew(): void {
+    this.stage.forgetOutside();
+    this.outPorts.clear();
+    this.timekeeping.tellFollowers();
+    this.runner.playAnew();
   }
 
   /** Bytes from a port, or from the screen by a cable of its own. */
@@ -243,7 +278,9 @@ export class Live {
     if (known) return known;
     const port =
       this.midi.output(name) ??
-      new StandInOutPort(name, (bytes, at) => this.module.receive(bytes, at));
+      new StandInOutPort(name, (bytes, at) => {
+        if (!this.pulledOut.has(name)) this.module.receive(bytes, at);
+      });
     this.outPorts.set(name, port);
     return port;
   }

@@ -16,6 +16,7 @@ const keyboard: Keyboard = {
   place: 'keys1',
   port: 'upper port',
   at: null,
+  alsoAt: [],
   heardAs: null,
   lowestKey: 28,
   highestKey: 103,

@@ -5,6 +5,7 @@ import { Store } from '@ngrx/store';
 import type { AudioState } from '../live/audio/audio-engine';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
+import { isStandIn } from '../live/ports/cable';
 import { DeskCopy } from '../state/keeping/desk-copy';
 import { ServerWatch } from '../state/keeping/server-watch';
 import type { AppState } from '../state/reducers';
@@ -110,11 +111,12 @@ export class Health {
 
   constructor() {
     eachFrame(() => {
-      const { audio, midi } = this.live;
+      const { audio } = this.live;
       this.audio.set(audio.audioState);
       this.failed.set(audio.hasJustFailed);
       this.voices.set(audio.voices);
-      this.ports.set([...midi.inputs, ...midi.outputs].join('\n'));
+      const ports = new Set(this.devices().map(({ port }) => port));
+      this.ports.set([...ports].filter((port) => this.live.isThere(port)).join('\n'));
     });
   }
 
@@ -168,8 +170,7 @@ export class Health {
 }
 
 function lampOf({ name, port }: Device, there: ReadonlySet<string>): Lamp {
-  if (port.startsWith('stand-in')) return { name, well: true, hint: 'a stand-in' };
   return there.has(port)
-    ? { name, well: true, hint: port }
+    ? { name, well: true, hint: isStandIn(port) ? 'a stand-in' : port }
     : { name: `${name} not there`, well: false, hint: `Nothing is plugged in as “${port}”.` };
 }

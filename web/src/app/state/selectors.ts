@@ -8,6 +8,7 @@ import {
 } from '@pentachord/core/loudness';
 import {
   compareNames,
+  heardChannel,
   isKeyboard,
   SOUND_CATEGORIES,
   type Cue,
@@ -205,7 +206,7 @@ export const selectPlayedKeys = createSelector(
       const { low, high } = groundOf(keyboard).keys;
       return Array.from({ length: high - low + 1 }, (_, i) => ({
         device,
-        channel: keyboard.channel,
+        channel: heardChannel(keyboard),
         key: low + i,
       }));
     }),

@@ -13,8 +13,21 @@ const cableMessageSchema = z.strictObject({
 });
 export type CableMessage = z.infer<typeof cableMessageSchema>;
 
+/** A stand-in is plugged in or pulled out. */
+const plugMessageSchema = z.strictObject({
+  direction: z.literal('plug'),
+  port: z.string().min(1).max(120),
+  plugged: z.boolean(),
+});
+type PlugMessage = z.infer<typeof plugMessageSchema>;
+
 /** The name under which the cable can be found by every page of the application. */
 export const CABLE_NAME = 'pentachord cable';
+
+/** Whether a port is a stand-in’s, by its name. */
+export function isStandIn(port: string): boolean {
+  return port.startsWith('stand-in ');
+}
 
 /** Ports of the stand-in that leads with a clock of its own, and of the one that follows ours. */
 export const STAND_IN_CLOCK = 'stand-in clock';
@@ -45,6 +58,14 @@ export class StandInInPorts implements InPorts {
   open(sink: ByteSink): void {
     listen(this.channel, 'in', sink);
   }
+
+  /** Hears of stand-ins that are plugged in or pulled out. */
+  watch(told: (port: string, plugged: boolean) => void): void {
+    this.channel.addEventListener('message', (event: MessageEvent<unknown>) => {
+      const message = plugMessageSchema.safeParse(event.data);
+      if (message.success) told(message.data.port, message.data.plugged);
+    });
+  }
 }
 
 /** A port to a stand-in module: it hears the bytes here, and the stand-ins' page may look on. */
@@ -73,6 +94,12 @@ export class StandInCable {
     if (bytes.length === 0) return;
     const message: CableMessage = { direction: 'in', port, bytes };
     if (at !== undefined) message.at = performance.timeOrigin + at * 1000;
+    this.channel.postMessage(message);
+  }
+
+  /** Plugs a stand-in in, or pulls it out. */
+  plug(port: string, plugged: boolean): void {
+    const message: PlugMessage = { direction: 'plug', port, plugged };
     this.channel.postMessage(message);
   }
 

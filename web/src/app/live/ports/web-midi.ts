@@ -10,6 +10,8 @@ export class WebMidiPorts implements InPorts {
   private sink: ByteSink | null = null;
   /** Told when an input is unplugged. */
   onInputGone: (port: string) => void = () => undefined;
+  /** Told when an input is plugged in. */
+  onInputCame: (port: string) => void = () => undefined;
   /** Told when outputs have come or gone. */
   onOutputs: () => void = () => undefined;
   state: MidiAccessState = 'requestMIDIAccess' in navigator ? 'not asked' : 'not supported';
@@ -28,6 +30,7 @@ export class WebMidiPorts implements InPorts {
         this.attach();
         if (port?.type === 'output') this.onOutputs();
         else if (port?.state === 'disconnected') this.onInputGone(portName(port));
+        else if (port) this.onInputCame(portName(port));
       });
       this.attach();
       this.state = 'connected';

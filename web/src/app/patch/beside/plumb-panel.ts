@@ -8,7 +8,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { plumbLine, unevenness, type Responses } from '@pentachord/core/loudness';
-import { layerLetter, type Keyboard } from '@pentachord/core/model';
+import { heardChannel, layerLetter, type Keyboard } from '@pentachord/core/model';
 import { noteName, type MiddleC } from '@pentachord/core/pitch';
 import type { CompiledPatch } from '@pentachord/core/routing';
 import { layerMark } from '../../ui/layer-colours';
@@ -241,7 +241,7 @@ export class PlumbPanel {
     if (!patch || key === null) return null;
     const device = patch.rig.ids.indexOf(keyboard.id);
     if (device < 0) return null;
-    const { layers, sum } = plumbLine(patch, this.responses(), device, keyboard.channel, key);
+    const { layers, sum } = plumbLine(patch, this.responses(), device, heardChannel(keyboard), key);
     const loudest = sum.reduce((most, value) => Math.max(most, value), -Infinity);
     const silent = !Number.isFinite(loudest);
     const path = (values: Float64Array) => pathOf(values, silent ? 0 : loudest);

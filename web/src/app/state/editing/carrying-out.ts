@@ -11,6 +11,8 @@ import {
   type PatchSound,
 } from '@pentachord/core/model';
 import { remove, type Things } from '../show/document';
+import { carryOutRigEdit } from './carrying-out-rigs';
+import { isRigEdit } from './rig-edits';
 import { carryOutShowEdit } from './carrying-out-shows';
 import { edits, isShowEdit, type Edit, type PatchEdit } from './edits';
 
@@ -18,6 +20,10 @@ import { edits, isShowEdit, type Edit, type PatchEdit } from './edits';
 export function carryOut(things: Things, edit: Edit): void {
   if (isShowEdit(edit)) {
     carryOutShowEdit(things, edit);
+    return;
+  }
+  if (isRigEdit(edit)) {
+    carryOutRigEdit(things, edit);
     return;
   }
   switch (edit.type) {

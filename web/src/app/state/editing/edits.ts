@@ -11,6 +11,7 @@ import type {
 } from '@pentachord/core/model';
 import type { Range } from '@pentachord/core/range';
 import { createActionGroup, props } from '@ngrx/store';
+import { isRigEdit, rigEditInWords, type RigEdit } from './rig-edits';
 import { showEditInWords, showEdits, type ShowEdit } from './show-edits';
 
 /** What can be changed of a layer. */
@@ -97,7 +98,7 @@ export const edits = createActionGroup({
 /** An edit of patches, of the library or of what is kept. */
 type PatchOrShelfEdit = ReturnType<(typeof edits)[keyof typeof edits]>;
 /** Any edit. */
-export type Edit = PatchOrShelfEdit | ShowEdit;
+export type Edit = PatchOrShelfEdit | ShowEdit | RigEdit;
 /** An edit of one patch that is there already. */
 export type PatchEdit = Extract<PatchOrShelfEdit, { patchId: string }>;
 const SHOW_EDIT_TYPES: ReadonlySet<string> = new Set(
@@ -110,7 +111,7 @@ const EDIT_TYPES: ReadonlySet<string> = new Set([
 
 /** True for actions that change the show or the library and can be undone. */
 export function isEdit(action: { type: string }): action is Edit {
-  return EDIT_TYPES.has(action.type);
+  return EDIT_TYPES.has(action.type) || isRigEdit(action);
 }
 
 /** True for edits of shows, songs and cues. */
@@ -147,6 +148,7 @@ const WORDS: Partial<Record<Edit['type'], string>> = {
 /** What an edit did, in words for the undo button. */
 export function editInWords(edit: Edit): string {
   if (isShowEdit(edit)) return showEditInWords(edit);
+  if (isRigEdit(edit)) return rigEditInWords(edit);
   switch (edit.type) {
     case edits.layerChanged.type:
       return `${partInWords(edit.changes)} changed`;

@@ -7,7 +7,6 @@ import {
   nextName,
   songEntry,
   usualControls,
-  type Device,
   type GapEntry,
   type OrderEntry,
   type Show,
@@ -30,6 +29,7 @@ import { session } from '../session/session';
 import { StatusLine } from '../session/status-line';
 import { showToOpen } from '../show/document';
 import { Editing } from './editing';
+import { devicesOf } from './rig-editing';
 import { showEdits, type ShowSettings } from './show-edits';
 
 /** How long what stands between songs is at first, in seconds. */
@@ -67,7 +67,7 @@ export class ShowEditing {
     const before = this.show() ?? Object.values(shows).find((show) => show.rigId === rigId);
     const show: Show = {
       ...newShow(crypto.randomUUID(), freeName('New show', names), today, rigId),
-      controls: before?.controls ?? usualControls(devicesOf(Object.values(devices), rigId)),
+      controls: before?.controls ?? usualControls(devicesOf(devices, rigId)),
       middleC: before?.middleC ?? 4,
     };
     this.door.do(showEdits.showAdded({ show }));
@@ -260,10 +260,6 @@ export class ShowEditing {
     const others = Object.values(this.things().shows).filter(({ id }) => id !== closed);
     this.store.dispatch(session.showOpened({ showId: showToOpen(others, null) }));
   }
-}
-
-function devicesOf(devices: readonly Device[], rigId: string): Device[] {
-  return devices.filter((device) => device.rigId === rigId).sort((a, b) => a.position - b.position);
 }
 
 function wordsOf(ids: ReadonlySet<string>, done: string): string {

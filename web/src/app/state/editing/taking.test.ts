@@ -48,6 +48,7 @@ const upper: Keyboard = {
   place: 'keys1',
   port: 'upper',
   at: null,
+  alsoAt: [],
   heardAs: null,
   lowestKey: 28,
   highestKey: 103,

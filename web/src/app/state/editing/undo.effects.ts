@@ -18,7 +18,9 @@ const VIEW_OF: Partial<Record<Kind, readonly string[]>> = {
   patches: ['/patch', '/song'],
   cues: ['/song', '/patch', '/running-order'],
   songs: ['/song', '/running-order'],
-  shows: ['/running-order', '/shows', '/song', '/controls'],
+  shows: ['/running-order', '/shows', '/song', '/controls', '/rig'],
+  rigs: ['/rig'],
+  devices: ['/rig'],
 };
 
 /** Says what was undone or redone and where, and goes there. */

@@ -1,5 +1,6 @@
 import { inject } from '@angular/core';
 import { createEffect } from '@ngrx/effects';
+import { concatLatestFrom } from '@ngrx/operators';
 import { createSelector, select, Store, type Action } from '@ngrx/store';
 import { combineLatest, debounceTime, filter, Observable, tap } from 'rxjs';
 import { Live } from '../../live/live';
@@ -19,6 +20,7 @@ import {
 } from '../selectors';
 import { measured } from '../machine/measured';
 import { session } from './session';
+import { StatusLine } from './status-line';
 
 /** Milliseconds without a change after which the hand is taken to rest. */
 const HAND_RESTS = 250;
@@ -60,6 +62,26 @@ export const followPlayer = createEffect(
         subscriber.next(session.cueReached({ entryId, songId, cueId, patchId }));
     }),
   { functional: true },
+);
+
+/** What is plugged in or pulled out while playing is told by the names of the rig. */
+export const tellOfPorts = createEffect(
+  (store = inject<Store<AppState>>(Store), live = inject(Live), status = inject(StatusLine)) =>
+    new Observable<[string, boolean]>((subscriber) => {
+      live.onPort = (port, there) => subscriber.next([port, there]);
+    }).pipe(
+      concatLatestFrom(() => store.select(selectDevices)),
+      tap(([[port, there], devices]) => {
+        const names = devices.filter((d) => d.port === port && d.kind !== 'pedal');
+        const name = names.map((device) => device.name).join(' and ') || `“${port}”`;
+        status.say(
+          there
+            ? `${name} is plugged in and plays.`
+            : `${name} is gone. What it held is ended; plugged in again it goes on.`,
+        );
+      }),
+    ),
+  { functional: true, dispatch: false },
 );
 
 /** What the worker measured of a sound, for plumb lines, remarks and balancing. */

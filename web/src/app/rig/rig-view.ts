@@ -1,0 +1,130 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatIconModule } from '@angular/material/icon';
+import { MatInputModule } from '@angular/material/input';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatSelectModule } from '@angular/material/select';
+import { cutText, type PlanPoint } from '@pentachord/core/model';
+import {
+  channelTable,
+  LAYERS_ROW,
+  lettersOf,
+  NEUTRAL_KINDS,
+  rigRemarks,
+  type NeutralKind,
+} from '@pentachord/core/rig';
+import { Store } from '@ngrx/store';
+import { eachFrame } from '../live/frames';
+import { Live } from '../live/live';
+import type { MidiAccessState } from '../live/ports/web-midi';
+import { RigEditing } from '../state/editing/rig-editing';
+import type { AppState } from '../state/reducers';
+import { selectMiddleC, selectSounds, selectWrittenPatch } from '../state/selectors';
+import { NameField } from '../ui/names/name-field';
+import { UndoButtons } from '../ui/undo-buttons';
+import { ChannelTable } from './channel-table';
+import { DevicePanel } from './device-panel';
+import { MoveShowDialog } from './move-show-dialog';
+import { RigActivity } from './rig-activity';
+import { StagePlan } from './stage-plan';
+
+const LONGEST_LABEL = 24;
+
+/** The Rig view: what stands on the stage, to scale, who sends and who listens, and each device’s settings. */
+@Component({
+  selector: 'pc-rig-view',
+  imports: [
+    ChannelTable,
+    DevicePanel,
+    MatButtonModule,
+    MatFormFieldModule,
+    MatIconModule,
+    MatInputModule,
+    MatMenuModule,
+    MatSelectModule,
+    NameField,
+    StagePlan,
+    UndoButtons,
+  ],
+  providers: [RigActivity],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './rig-view.html',
+  styleUrl: './rig-view.scss',
+})
+export class RigView {
+  private readonly store = inject<Store<AppState>>(Store);
+  private readonly live = inject(Live);
+  private readonly dialog = inject(MatDialog);
+  protected readonly editing = inject(RigEditing);
+  protected readonly neutral = NEUTRAL_KINDS;
+  protected readonly channels = Array.from({ length: 16 }, (_, at) => at + 1);
+  protected readonly middleC = this.store.selectSignal(selectMiddleC);
+  private readonly patch = this.store.selectSignal(selectWrittenPatch);
+  private readonly sounds = this.store.selectSignal(selectSounds);
+  protected readonly chosenId = signal<string | null>(null);
+  protected readonly channel = signal(1);
+  private readonly midi = signal<MidiAccessState>('not asked');
+
+  protected readonly chosen = computed(() => {
+    const devices = this.editing.devices();
+    return devices.find(({ id }) => id === this.chosenId()) ?? devices.at(0) ?? null;
+  });
+  protected readonly labels = computed(() => this.editing.rig()?.labels ?? []);
+  protected readonly used = computed(() => {
+    const shows = this.editing.usedBy().map(({ name }) => name);
+    if (shows.length === 0) return 'used by no show yet';
+    const rest = shows.length > 1 ? ` and ${shows.length - 1} other shows` : '';
+    return `used by ${shows[0]}${rest}`;
+  });
+  protected readonly table = computed(() =>
+    channelTable(this.editing.devices(), this.patch(), this.sounds()),
+  );
+  protected readonly remarks = computed(() =>
+    rigRemarks(this.editing.devices(), this.patch(), this.labels()),
+  );
+  /** Letters of the layers that listen to the chosen channel. */
+  protected readonly stack = computed(() => {
+    const mark = this.table().find(({ id }) => id === LAYERS_ROW)?.marks[this.channel() - 1];
+    return lettersOf(mark?.layers ?? []);
+  });
+  protected readonly midiProblem = computed(() => {
+    switch (this.midi()) {
+      case 'refused':
+        return 'This browser was not allowed to reach MIDI devices. Stand-ins play on; allow it in the browser’s settings of this page, and reload.';
+      case 'not supported':
+        return 'This browser reaches no MIDI devices. Stand-ins, screen and computer keys play on; a Chromium-based browser reaches devices.';
+      default:
+        return '';
+    }
+  });
+
+  constructor() {
+    eachFrame(() => this.midi.set(this.live.midi.state));
+  }
+
+  protected add(kind: NeutralKind): void {
+    this.chosenId.set(this.editing.add(kind));
+  }
+
+  protected move({ deviceId, at, gesture }: { deviceId: string; at: PlanPoint; gesture?: string }) {
+    this.chosenId.set(deviceId);
+    this.editing.change(deviceId, { at }, 'device moved', gesture);
+  }
+
+  protected nameChannel(text: string): void {
+    const labels = [...this.labels()];
+    labels[this.channel() - 1] = cutText(text, LONGEST_LABEL);
+    this.editing.changeRig({ labels }, 'channel named');
+  }
+
+  protected moveStack(to: number): void {
+    this.editing.moveStack(this.channel(), to);
+    this.channel.set(to);
+  }
+
+  protected moveShow(): void {
+    this.dialog.open(MoveShowDialog);
+  }
+}

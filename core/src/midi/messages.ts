@@ -39,6 +39,10 @@ export const CC = {
 /** The centre of pitch bend, 0–16383. */
 export const BEND_CENTRE = 8192;
 
+/** The most bytes of an exclusive message that are kept. */
+export const MOST_EXCLUSIVE = 65_536;
+export type ExclusiveFault = 'unended' | 'too long';
+
 /**
  * What a parser hands over. Called with plain numbers, so that nothing is allocated on the live path.
  * `status` carries the channel in its low four bits for channel messages; unused data bytes are 0.
@@ -47,6 +51,11 @@ export interface MidiHandler {
   message(status: number, data1: number, data2: number): void;
   /** Called once for bytes that make no message, with how many were thrown away. */
   broken?(bytes: number): void;
+  /**
+   * A whole exclusive message, without its first and last byte; the array is reused. One that did not end, or was longer than
+   * {@link MOST_EXCLUSIVE} bytes, comes as far as it was kept, and with what is wrong with it.
+   */
+  exclusive?(bytes: Uint8Array, fault: ExclusiveFault | null): void;
 }
 
 /** Number of data bytes that follow a status byte; −1 for one that the specification leaves undefined. */

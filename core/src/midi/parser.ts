@@ -1,9 +1,15 @@
-import { dataLength, END_OF_EXCLUSIVE, SYSTEM_EXCLUSIVE, type MidiHandler } from './messages.js';
+import {
+  dataLength,
+  END_OF_EXCLUSIVE,
+  MOST_EXCLUSIVE,
+  SYSTEM_EXCLUSIVE,
+  type MidiHandler,
+} from './messages.js';
 
 /**
  * Turns a stream of bytes into messages (MIDI 1.0, *MIDI 1.0 Detailed Specification*): running status, real-time bytes
- * between the bytes of others, exclusive messages passed over, broken input dropped and reported.
- * It keeps state between calls, so that a message may arrive in pieces, and allocates nothing.
+ * between the bytes of others, exclusive messages collected, broken input dropped and reported.
+ * It keeps state between calls, so that a message may arrive in pieces, and allocates nothing but for long exclusive messages.
  */
 export class MidiParser {
   private status = 0;
@@ -11,6 +17,8 @@ export class MidiParser {
   private have = 0;
   private first = 0;
   private inExclusive = false;
+  private exclusive = new Uint8Array(256);
+  private exclusiveLength = 0;
   private orphans = 0;
 
   constructor(private readonly handler: MidiHandler) {}
@@ -29,7 +37,9 @@ export class MidiParser {
       if (dataLength(byte) === 0) this.handler.message(byte, 0, 0);
     } else if (byte >= 0x80) {
       this.statusByte(byte);
-    } else if (!this.inExclusive) {
+    } else if (this.inExclusive) {
+      this.exclusiveByte(byte);
+    } else {
       this.dataByte(byte);
     }
   }
@@ -39,8 +49,10 @@ export class MidiParser {
     this.have = 0;
     const endedExclusive = this.inExclusive;
     this.inExclusive = false;
+    if (endedExclusive) this.endExclusive(byte === END_OF_EXCLUSIVE);
     if (byte === SYSTEM_EXCLUSIVE) {
       this.inExclusive = true;
+      this.exclusiveLength = 0;
       this.status = 0;
     } else if (byte === END_OF_EXCLUSIVE) {
       if (!endedExclusive) this.orphans++;
@@ -52,6 +64,23 @@ export class MidiParser {
       if (length === 0) this.handler.message(byte, 0, 0);
       else if (length < 0) this.orphans++;
     }
+  }
+
+  private exclusiveByte(byte: number): void {
+    const at = this.exclusiveLength++;
+    if (at >= MOST_EXCLUSIVE || !this.handler.exclusive) return;
+    if (at >= this.exclusive.length) {
+      const longer = new Uint8Array(Math.min(MOST_EXCLUSIVE, this.exclusive.length * 2));
+      longer.set(this.exclusive);
+      this.exclusive = longer;
+    }
+    this.exclusive[at] = byte;
+  }
+
+  private endExclusive(ended: boolean): void {
+    const length = Math.min(this.exclusiveLength, MOST_EXCLUSIVE);
+    const tooLong = this.exclusiveLength > MOST_EXCLUSIVE ? 'too long' : null;
+    this.handler.exclusive?.(this.exclusive.subarray(0, length), ended ? tooLong : 'unended');
   }
 
   private dataByte(byte: number): void {

@@ -6,6 +6,8 @@ import {
   NOTE_ON,
   PROGRAM_CHANGE,
   SONG_SELECT,
+  SYSTEM_EXCLUSIVE,
+  type ExclusiveFault,
 } from '../midi/messages.js';
 import { MidiParser } from '../midi/parser.js';
 import type { Place } from '../model/rig/place.js';
@@ -50,6 +52,19 @@ export type MessageTap = (
   data2: number,
 ) => void;
 
+/**
+ * Looks on at every exclusive message that comes in, and at bytes that make none (status 0): the time it came, the port, its
+ * bytes as far as they are kept (the array is reused), how many there were, and what is wrong with it.
+ */
+export type LongTap = (
+  time: Seconds,
+  port: string,
+  status: number,
+  bytes: Uint8Array,
+  length: number,
+  fault: ExclusiveFault | null,
+) => void;
+
 /** What the host hands messages to. */
 export interface HostParts {
   player: Player;
@@ -63,6 +78,7 @@ export interface HostParts {
   now?: () => Seconds;
 }
 
+const NO_BYTES = new Uint8Array(0);
 /** The first status byte that belongs to no channel. */
 const SYSTEM = 0xf0;
 
@@ -85,6 +101,7 @@ export class PlayerHost {
   private readonly controlListeners = new Set<ControlListener>();
   /** Replaced as a whole, so that a tap can be taken off while messages come in. */
   private taps: readonly MessageTap[] = [];
+  private longTaps: readonly LongTap[] = [];
   private readonly player: Player;
   private readonly tied: NonNullable<HostParts['tied']>;
   private readonly clock: NonNullable<HostParts['clock']>;
@@ -144,7 +161,14 @@ export class PlayerHost {
     if (!parser) {
       parser = new MidiParser({
         message: (status, data1, data2) => this.message(port, status, data1, data2),
-        broken: (count) => (this.brokenBytes += count),
+        broken: (count) => {
+          this.brokenBytes += count;
+          for (const tap of this.longTaps) tap(this.time, port, 0, NO_BYTES, count, null);
+        },
+        exclusive: (bytes, fault) => {
+          for (const tap of this.longTaps)
+            tap(this.time, port, SYSTEM_EXCLUSIVE, bytes, bytes.length, fault);
+        },
       });
       this.parsers.set(cable, parser);
     }
@@ -169,6 +193,14 @@ export class PlayerHost {
     this.taps = [...this.taps, tap];
     return () => {
       this.taps = this.taps.filter((other) => other !== tap);
+    };
+  }
+
+  /** Has a tap look on at every exclusive message, and at what makes none, until the returned function is called. */
+  tapLong(tap: LongTap): () => void {
+    this.longTaps = [...this.longTaps, tap];
+    return () => {
+      this.longTaps = this.longTaps.filter((other) => other !== tap);
     };
   }
 

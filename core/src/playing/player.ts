@@ -34,6 +34,7 @@ export class Player implements ChannelMessages {
   private readonly switched = new Map<string, boolean>();
   private readonly last: PlayedNote = { device: -1, channel: 1, key: 0, velocity: 0 };
   private notesPlayed = 0;
+  private silentNotes = 0;
 
   /** The show's clock, on which treatments run. */
   readonly clock: ShowClock;
@@ -55,6 +56,11 @@ export class Player implements ChannelMessages {
   /** Rises by one with every note-on, so that views know when to look at {@link lastNote}. */
   get noteCount(): number {
     return this.notesPlayed;
+  }
+
+  /** Rises with every note-on that no layer answers; {@link lastNote} is that note right after it. */
+  get silentNoteCount(): number {
+    return this.silentNotes;
   }
 
   /** The last note-on; `device` is −1 before the first. The object is reused. */
@@ -141,6 +147,18 @@ export class Player implements ChannelMessages {
     this.last.key = key;
     this.last.velocity = velocity;
     this.notesPlayed++;
+    const before = this.voicesBegun;
+    this.strike(device, channel, key, velocity, slot);
+    if (this.voicesBegun === before) this.silentNotes++;
+  }
+
+  private strike(
+    device: number,
+    channel: number,
+    key: number,
+    velocity: number,
+    slot: number,
+  ): void {
     const patch = this.patch;
     if (!patch) return;
     const heardKey = key + patch.rig.keyShift[device];

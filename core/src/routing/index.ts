@@ -6,3 +6,4 @@ export * from './hands.js';
 export * from './transposition.js';
 export * from './hearing.js';
 export * from './patch-in-play.js';
+export * from './silence.js';

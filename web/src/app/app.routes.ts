@@ -53,6 +53,11 @@ export const routes: Routes = [
         loadComponent: () => import('./rig/rig-view').then((m) => m.RigView),
       },
       {
+        path: 'monitor',
+        title: 'Monitor · Pentachord',
+        loadComponent: () => import('./monitor/monitor-view').then((m) => m.MonitorView),
+      },
+      {
         path: 'controls',
         title: 'Controls · Pentachord',
         loadComponent: () => import('./controls/controls-view').then((m) => m.ControlsView),

@@ -1,6 +1,7 @@
 import { Injectable } from '@angular/core';
-import type { StandInModule } from '@pentachord/core/midi';
+import { dataLength, SYSTEM_EXCLUSIVE, type StandInModule } from '@pentachord/core/midi';
 import { deviceAtPlace, type Device, type Sound } from '@pentachord/core/model';
+import { MessageLog } from '@pentachord/core/monitor';
 import {
   Performance,
   type NowPlaying,
@@ -39,6 +40,8 @@ export class Live {
   readonly audio = new AudioEngine();
   readonly sounds = new HouseSoundLoader((slot, sound) => this.audio.load(slot, sound));
   readonly midi = new WebMidiPorts();
+  /** Every message in and out. */
+  readonly log = new MessageLog();
   private devices: readonly Device[] = [];
   private readonly outPorts = new Map<string, OutPort>();
   private module = this.newModule();
@@ -90,6 +93,7 @@ export class Live {
   open(): void {
     if (this.opened) return;
     this.opened = true;
+    this.logReceived();
     const receive = (port: string, bytes: ArrayLike<number>, time?: Seconds) =>
       this.receive(port, bytes, port, time);
     // Echoes keep to the beat: a tempo that changes while a patch plays changes them too.
@@ -265,6 +269,25 @@ export class Live {
     return module ? { port: this.outPort(module.port), channel, bank, program } : null;
   }
 
+  private logSent(port: string, bytes: readonly number[], time: Seconds): void {
+    if (bytes[0] === SYSTEM_EXCLUSIVE)
+      this.log.addLong(time, 'out', port, bytes[0], bytes.slice(1, -1), bytes.length - 2, '');
+    else
+      for (let at = 0; at < bytes.length; at += 1 + Math.max(0, dataLength(bytes[at])))
+        this.log.add(time, 'out', port, -1, bytes[at], bytes[at + 1] ?? 0, bytes[at + 2] ?? 0);
+  }
+
+  /** Keeps what comes in, for the monitor. */
+  private logReceived(): void {
+    this.host.tap((time, port, device, status, data1, data2) =>
+      this.log.add(time, 'in', port, device, status, data1, data2),
+    );
+    this.host.tapLong((time, port, status, bytes, length, fault) => {
+      const words = fault === 'unended' ? 'it never ended' : 'longer than is kept';
+      this.log.addLong(time, 'in', port, status, bytes, length, fault ? words : '');
+    });
+  }
+
   private newModule(): StandInModule {
     return standInModule({
       commands: this.audio.commands,
@@ -276,11 +299,18 @@ export class Live {
   private outPort(name: string): OutPort {
     const known = this.outPorts.get(name);
     if (known) return known;
-    const port =
+    const to =
       this.midi.output(name) ??
       new StandInOutPort(name, (bytes, at) => {
         if (!this.pulledOut.has(name)) this.module.receive(bytes, at);
       });
+    const port: OutPort = {
+      name,
+      send: (bytes, at) => {
+        to.send(bytes, at);
+        this.logSent(name, bytes, at > 0 ? at : now());
+      },
+    };
     this.outPorts.set(name, port);
     return port;
   }

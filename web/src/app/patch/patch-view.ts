@@ -27,6 +27,7 @@ import {
   selectCost,
   selectKeyboard,
   selectKeyboards,
+  selectLabels,
   selectLibrary,
   selectMiddleC,
   selectPatch,
@@ -41,7 +42,7 @@ import { session } from '../state/session/session';
 import { CueDifferenceBar } from '../ui/cues/cue-difference';
 import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 import { PlumbPanel } from './beside/plumb-panel';
-import { TracePanel } from './beside/trace-panel';
+import { TracePanel } from '../ui/trace/trace-panel';
 import { LayerDrawer } from './drawer/layer-drawer';
 import { CoverageStrip } from './field/coverage-strip';
 import { DYNAMICS } from './field/dynamics';
@@ -102,6 +103,7 @@ export class PatchView {
   protected readonly song = this.store.selectSignal(selectPatchSong);
   protected readonly compiled = this.desk.calm.following(this.store.selectSignal(selectCompiled));
   protected readonly keyboards = this.store.selectSignal(selectKeyboards);
+  protected readonly labels = this.store.selectSignal(selectLabels);
   protected readonly keyboard = this.store.selectSignal(selectKeyboard);
   protected readonly library = this.store.selectSignal(selectLibrary);
   protected readonly middleC = this.store.selectSignal(selectMiddleC);

@@ -15,6 +15,7 @@ import {
   rigRemarks,
   type NeutralKind,
 } from '@pentachord/core/rig';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
@@ -45,6 +46,7 @@ const LONGEST_LABEL = 24;
     MatMenuModule,
     MatSelectModule,
     NameField,
+    RouterLink,
     StagePlan,
     UndoButtons,
   ],

@@ -5,7 +5,7 @@ import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
 import type { AppState } from '../state/reducers';
-import { selectMiddleC } from '../state/selectors';
+import { selectLabels, selectMiddleC } from '../state/selectors';
 
 /** Milliseconds for which the lamp stays lit after a message. */
 const GLOW = 180;
@@ -45,7 +45,9 @@ const GLOW = 180;
 })
 export class MidiActivity {
   private readonly live = inject(Live);
-  private readonly middleC = inject<Store<AppState>>(Store).selectSignal(selectMiddleC);
+  private readonly store = inject<Store<AppState>>(Store);
+  private readonly middleC = this.store.selectSignal(selectMiddleC);
+  private readonly labels = this.store.selectSignal(selectLabels);
   private seen = -1;
   private litUntil = 0;
   protected readonly words = signal('nothing played yet');
@@ -64,7 +66,10 @@ export class MidiActivity {
         this.litUntil = time + GLOW;
         const name = (note: number) => noteName(note, this.middleC());
         const what = messageInWords(last.status, last.data1, last.data2, name);
-        this.words.set(`${last.device} · ch ${channelOf(last.status)} · ${what}`);
+        const channel = channelOf(last.status);
+        const label = this.labels().at(channel - 1);
+        const on = `ch ${channel}${label ? ` ${label}` : ''}`;
+        this.words.set(`${last.device} · ${on} · ${what}`);
       }
     }
     this.lit.set(time < this.litUntil);

@@ -22,6 +22,7 @@ import { TodaysPlaying } from '../live/hands/todays-playing';
 import { ConflictPanel } from './conflict-panel';
 import { CostState } from './cost-state';
 import { MidiActivity } from './midi-activity';
+import { SilenceBanner } from '../ui/silence-banner';
 import { SoundState } from './sound-state';
 
 /** What stands over every desk view: sections, MIDI activity, sound, saving; under it the running order. */
@@ -38,6 +39,7 @@ import { SoundState } from './sound-state';
     RouterLink,
     RouterLinkActive,
     RouterOutlet,
+    SilenceBanner,
     SoundState,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,

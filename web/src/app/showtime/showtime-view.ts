@@ -52,6 +52,7 @@ import { Health } from './health';
 import type { JumpData } from './jump-list';
 import { LayerTrims } from './layer-trims';
 import { NightClock } from './night-clock';
+import { SilenceBanner } from '../ui/silence-banner';
 import { PassageLine } from './passage-line';
 import { LOOKS, rememberedLook, rememberLook } from './looks';
 import { TempoBox } from './tempo-box';
@@ -92,6 +93,7 @@ const LOCKS_AFTER = 60;
     MatTooltipModule,
     NightClock,
     PassageLine,
+    SilenceBanner,
     TempoBox,
     UnlockedBar,
   ],

@@ -36,6 +36,7 @@ import type { AppState } from './reducers';
 import { sendable, stillSetAside, unsavedThings } from './saving/saving';
 
 const NOBODY: ReadonlySet<string> = new Set();
+const NO_LABELS: readonly string[] = Array.from({ length: 16 }, () => '');
 
 export const selectLoading = (state: AppState) => state.loading;
 export const selectSession = (state: AppState) => state.session;
@@ -56,6 +57,12 @@ const selectCuesById = createSelector(selectThings, (things) => things.cues);
 const selectSoundsById = createSelector(selectThings, (things) => things.sounds);
 
 const selectRigId = createSelector(selectShow, (show) => show?.rigId ?? null);
+/** What the sixteen channels are called at the rig of the open show; empty texts for those without a label. */
+export const selectLabels = createSelector(
+  selectThings,
+  selectRigId,
+  ({ rigs }, rigId): readonly string[] => (rigId && rigs[rigId]?.labels) || NO_LABELS,
+);
 /** What stands on the stage of the open show. */
 export const selectDevices = createSelector(
   selectDevicesById,

@@ -131,6 +131,8 @@ export class Ledger {
   readonly patch = input.required<Patch>();
   readonly library = input.required<readonly Sound[]>();
   readonly keyboards = input.required<readonly Keyboard[]>();
+  /** What the channels are called. */
+  readonly labels = input<readonly string[]>([]);
   readonly selected = input<string | null>(null);
   /** Every selected layer, that one included. */
   readonly selection = input<ReadonlySet<string>>(new Set());
@@ -374,7 +376,9 @@ export class Ledger {
             .filter((k) => keyboards.includes(k.place))
             .map((k) => k.name)
             .join(', ') || 'none in the rig';
-    return layer.channel === 'any' ? names : `${names} · ${layer.channel}`;
+    if (layer.channel === 'any') return names;
+    const label = this.labels().at(layer.channel - 1);
+    return `${names} · ${layer.channel}${label ? ` ${label}` : ''}`;
   }
 }
 

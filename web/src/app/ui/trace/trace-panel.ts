@@ -8,7 +8,7 @@ import {
   type PlayedNote,
 } from '@pentachord/core/routing';
 import { Live } from '../../live/live';
-import { LayerBadge } from '../../ui/layer-badge';
+import { LayerBadge } from '../layer-badge';
 
 /** Trace: what each layer did with the last played note, and why the others stayed silent. */
 @Component({

@@ -1,0 +1,2 @@
+export * from './meaning.js';
+export * from './message-log.js';

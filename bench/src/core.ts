@@ -29,6 +29,7 @@ const keyboard: Keyboard = {
   at: null,
   alsoAt: [],
   heardAs: null,
+  settings: { known: null, wanted: {} },
   lowestKey: 21,
   highestKey: 108,
   channel: 1,

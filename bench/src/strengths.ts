@@ -59,6 +59,7 @@ export function measureStrengths(): Result[] {
         at: null,
         alsoAt: [],
         heardAs: null,
+        settings: { known: null, wanted: {} },
         lowestKey: 21,
         highestKey: 108,
         channel: 1,

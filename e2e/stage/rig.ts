@@ -1,17 +1,18 @@
-import { StandInKeyboard, StandInPadBox } from '@pentachord/core/midi';
+import { plainManner, StandInKeyboard, StandInPadBox } from '@pentachord/core/midi';
 import type { Page } from '@playwright/test';
 
 /** The demo's stand-in devices, at the level of bytes: what a test does goes down the cable like a player's playing. */
 export class Rig {
   private readonly keyboards = {
-    upper: { port: 'stand-in upper keys', part: new StandInKeyboard(1, 28, 103) },
-    lower: { port: 'stand-in lower keys', part: new StandInKeyboard(2, 36, 96) },
+    upper: { port: 'stand-in upper keys', part: new StandInKeyboard(plainManner(1), 28, 103) },
+    lower: { port: 'stand-in lower keys', part: new StandInKeyboard(plainManner(2), 36, 96) },
   };
-  private readonly pads = new StandInPadBox(
-    10,
-    [36, 37, 38, 39, 40, 41, 42, 43],
-    [20, 21, 22, 23, 24, 25, 26, 27],
-  );
+  private readonly pads = new StandInPadBox({
+    sendsOn: [10],
+    padNotes: [36, 37, 38, 39, 40, 41, 42, 43],
+    padSensitivity: [4, 4, 4, 4, 4, 4, 4, 4],
+    knobControllers: [20, 21, 22, 23, 24, 25, 26, 27],
+  });
 
   constructor(private readonly page: Page) {}
 

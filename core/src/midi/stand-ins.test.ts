@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { StandInKeyboard, StandInModule, StandInPadBox } from './stand-ins.js';
+import { plainManner, StandInKeyboard, StandInModule, StandInPadBox } from './stand-ins.js';
 
 describe('stand-in devices', () => {
   it('a keyboard sends only its own keys, and leaves out repeated status bytes', () => {
-    const keyboard = new StandInKeyboard(2, 36, 96);
+    const keyboard = new StandInKeyboard(plainManner(2), 36, 96);
     expect(keyboard.press(35, 80)).toEqual([]);
     expect(keyboard.press(60, 80)).toEqual([0x91, 60, 80]);
     expect(keyboard.press(64, 0)).toEqual([64, 1]);
@@ -13,7 +13,10 @@ describe('stand-in devices', () => {
   });
 
   it('a pad box sends its pads and knobs on its channel', () => {
-    const box = new StandInPadBox(10, [36, 37], [20, 21]);
+    const box = new StandInPadBox({
+      ...{ sendsOn: [10], padNotes: [36, 37] },
+      ...{ padSensitivity: [4, 4], knobControllers: [20, 21] },
+    });
     expect(box.strike(1, 100)).toEqual([0x99, 37, 100]);
     expect(box.release(1)).toEqual([0x89, 37, 64]);
     expect(box.turn(0, 12)).toEqual([0xb9, 20, 12]);

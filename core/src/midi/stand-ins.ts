@@ -9,6 +9,8 @@ import {
   PROGRAM_CHANGE,
   CC,
 } from './messages.js';
+import type { DeviceSettings } from '../model/rig/device-settings.js';
+import { velocitySent } from '../settings/stroke-curve.js';
 import type { Seconds } from '../units/times.js';
 import { MidiParser } from './parser.js';
 
@@ -27,36 +29,56 @@ export class RunningStatus {
   }
 }
 
+/** How a stand-in keyboard turns what is played into bytes. */
+export type KeyboardManner = Pick<DeviceSettings, 'sendsOn' | 'octave' | 'curve'>;
+
+/** A keyboard that sends on one channel what is played, as it is played. */
+export function plainManner(channel: number): KeyboardManner {
+  return { sendsOn: [channel], octave: 0, curve: 'even' };
+}
+
 /** A simulated keyboard: keys, wheels and pedals in, MIDI bytes out. */
 export class StandInKeyboard {
   private readonly cable = new RunningStatus();
 
   constructor(
-    private readonly channel: number,
+    private readonly manner: KeyboardManner,
     readonly lowestKey: number,
     readonly highestKey: number,
   ) {}
 
   /** Bytes of a struck key; none for a key that the keyboard does not have. */
   press(key: number, velocity: number): number[] {
-    if (key < this.lowestKey || key > this.highestKey) return [];
-    return this.cable.compress(noteOn(this.channel, key, Math.min(127, Math.max(1, velocity))));
+    const note = this.noteOf(key);
+    if (note === null) return [];
+    const sent = velocitySent(Math.min(127, Math.max(1, velocity)), this.manner.curve);
+    return this.onEach((channel) => noteOn(channel, note, sent));
   }
 
   /** Bytes of a released key. */
   release(key: number): number[] {
-    if (key < this.lowestKey || key > this.highestKey) return [];
-    return this.cable.compress(noteOff(this.channel, key));
+    const note = this.noteOf(key);
+    return note === null ? [] : this.onEach((channel) => noteOff(channel, note));
   }
 
   /** Bytes of a wheel, knob or pedal at a value 0–127. */
   control(controller: number, value: number): number[] {
-    return this.cable.compress(controlChange(this.channel, controller, value));
+    return this.onEach((channel) => controlChange(channel, controller, value));
   }
 
   /** Bytes of the pitch wheel, 0–16383. */
   bend(value: number): number[] {
-    return this.cable.compress(pitchBend(this.channel, value));
+    return this.onEach((channel) => pitchBend(channel, value));
+  }
+
+  private noteOf(key: number): number | null {
+    if (key < this.lowestKey || key > this.highestKey) return null;
+    const note = key + 12 * this.manner.octave;
+    return note >= 0 && note <= 127 ? note : null;
+  }
+
+  private onEach(message: (channel: number) => number[]): number[] {
+    return this.manner.sendsOn.flatMap((channel) => this.cable.compress(message(channel)));
   }
 }
 
@@ -65,24 +87,32 @@ export class StandInPadBox {
   private readonly cable = new RunningStatus();
 
   constructor(
-    private readonly channel: number,
-    private readonly padNotes: readonly number[],
-    private readonly knobControllers: readonly number[],
+    private readonly manner: Pick<
+      DeviceSettings,
+      'sendsOn' | 'padNotes' | 'padSensitivity' | 'knobControllers'
+    >,
   ) {}
 
   /** Bytes of a pad (0 = first) struck at a velocity. */
   strike(pad: number, velocity: number): number[] {
-    return this.cable.compress(noteOn(this.channel, this.padNotes[pad], velocity));
+    const { padNotes, padSensitivity } = this.manner;
+    const sent = velocitySent(velocity, 'even', padSensitivity.at(pad));
+    return this.onEach((channel) => noteOn(channel, padNotes[pad], sent));
   }
 
   /** Bytes of a pad let go. */
   release(pad: number): number[] {
-    return this.cable.compress(noteOff(this.channel, this.padNotes[pad]));
+    return this.onEach((channel) => noteOff(channel, this.manner.padNotes[pad]));
   }
 
   /** Bytes of a knob (0 = first) at a value 0–127. */
   turn(knob: number, value: number): number[] {
-    return this.cable.compress(controlChange(this.channel, this.knobControllers[knob], value));
+    const controller = this.manner.knobControllers[knob];
+    return this.onEach((channel) => controlChange(channel, controller, value));
+  }
+
+  private onEach(message: (channel: number) => number[]): number[] {
+    return this.manner.sendsOn.flatMap((channel) => this.cable.compress(message(channel)));
   }
 }
 

@@ -1,5 +1,6 @@
 export * from './identity.js';
 export * from './rig/place.js';
+export * from './rig/device-settings.js';
 export * from './rig/rig.js';
 export * from './library/sound.js';
 export * from './library/keepsake.js';

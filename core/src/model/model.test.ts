@@ -1,4 +1,5 @@
 import type { Place } from './rig/place.js';
+import { NOTHING_KNOWN } from './rig/rig.js';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { keyboard, layer, patchOf } from '../testing/fixtures.js';
@@ -148,6 +149,7 @@ describe('what counts as the rest', () => {
       at: null,
       alsoAt: [],
       heardAs: null,
+      settings: { known: null, wanted: {} },
       channel: 10,
       padNotes: [36, 39],
       knobControllers: [],
@@ -168,7 +170,13 @@ describe('what counts as the rest', () => {
     } as const;
     const devices = [
       keyboard('upper'),
-      { ...pads, padNotes: [...pads.padNotes], knobControllers: [], alsoAt: [] },
+      {
+        ...pads,
+        padNotes: [...pads.padNotes],
+        knobControllers: [],
+        alsoAt: [],
+        settings: NOTHING_KNOWN,
+      },
       { ...pedal, alsoAt: [] },
     ];
     const note = (place: Place, n: number): ShowControl => ({

@@ -7,9 +7,9 @@ import { heardChannel, type Device } from '../model/rig/rig.js';
 export interface ChannelMark {
   /**
    * `sends`: the device sends here and is heard here; `leaves`: it sends here and is heard elsewhere; `arrives`: it is heard here
-   * and sends elsewhere; `listens`: layers listen here; `plays`: layers play an outside instrument here.
+   * and sends elsewhere; `willSend`: it is to send here, once that is written; `listens`: layers listen here; `plays`: layers play an outside instrument here.
    */
-  kind: 'sends' | 'leaves' | 'arrives' | 'listens' | 'plays';
+  kind: 'sends' | 'leaves' | 'arrives' | 'willSend' | 'listens' | 'plays';
   /** The layers, by their index in the patch. */
   layers: readonly number[];
 }
@@ -38,7 +38,8 @@ export function channelTable(
       ...{ id: device.id, name: device.name, any: [] },
       marks: byChannel((channel) => {
         if (channel === device.channel) return mark(channel === heard ? 'sends' : 'leaves');
-        return channel === heard ? mark('arrives') : null;
+        if (channel === heard) return mark('arrives');
+        return device.settings.wanted.sendsOn?.includes(channel) ? mark('willSend') : null;
       }),
     });
   }
@@ -109,6 +110,8 @@ export function markInWords(
       return `${name} sends on channel ${channel}, and is heard on another`;
     case 'arrives':
       return `${name} is heard on channel ${channel}`;
+    case 'willSend':
+      return `${name} will send on channel ${channel}, once that is written`;
     case 'listens':
       return `${lettersOf(layers)} ${layers.length > 1 ? 'listen' : 'listens'} to channel ${channel}`;
     case 'plays':

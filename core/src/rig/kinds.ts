@@ -1,6 +1,6 @@
 import type { Place, PlaceKind } from '../model/rig/place.js';
 import { freePlace, placeInWords } from '../model/rig/place.js';
-import type { Device } from '../model/rig/rig.js';
+import { NOTHING_KNOWN, type Device } from '../model/rig/rig.js';
 import { EVEN_TOUCH } from '../touch/touch.js';
 
 /** A neutral kind of device, to be adjusted afterwards. */
@@ -38,7 +38,7 @@ function keys(count: number, lowestKey: number, place: PlaceKind, name: string):
     name,
     place,
     make: ({ channel, ...common }) => ({
-      ...{ kind: 'keyboard', ...common, channel, heardAs: null },
+      ...{ kind: 'keyboard', ...common, channel, heardAs: null, settings: NOTHING_KNOWN },
       ...{ lowestKey, highestKey: lowestKey + count - 1, octaveShift: 0, touch: EVEN_TOUCH },
     }),
   };
@@ -50,7 +50,7 @@ function box(id: string, name: string, place: PlaceKind, pads: number, knobs: nu
     name,
     place,
     make: ({ channel, ...common }) => ({
-      ...{ kind: 'controlBox', ...common, channel, heardAs: null },
+      ...{ kind: 'controlBox', ...common, channel, heardAs: null, settings: NOTHING_KNOWN },
       padNotes: Array.from({ length: pads }, (_, at) => 36 + at),
       knobControllers: Array.from({ length: knobs }, (_, at) => 20 + at),
     }),

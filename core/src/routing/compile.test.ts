@@ -21,6 +21,7 @@ describe('making a rig ready', () => {
         at: null,
         alsoAt: [],
         heardAs: null,
+        settings: { known: null, wanted: {} },
         channel: 10,
         padNotes: [],
         knobControllers: [],

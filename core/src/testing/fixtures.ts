@@ -10,6 +10,7 @@ export function keyboard(id: string, changes: Partial<Keyboard> = {}): Keyboard 
   return {
     kind: 'keyboard',
     heardAs: null,
+    settings: { known: null, wanted: {} },
     id,
     rigId: 'show',
     place: id === 'upper' ? 'keys1' : 'keys2',

@@ -20,6 +20,7 @@ export const devices: Device[] = [
   {
     kind: 'keyboard',
     heardAs: null,
+    settings: { known: null, wanted: {} },
     id: 'upper',
     rigId: 's',
     place: 'keys1',
@@ -37,6 +38,7 @@ export const devices: Device[] = [
   {
     kind: 'controlBox',
     heardAs: null,
+    settings: { known: null, wanted: {} },
     id: 'pads',
     rigId: 's',
     place: 'pads1',

@@ -10,6 +10,7 @@ export const DEMO_RIG: Device[] = [
   {
     kind: 'keyboard',
     heardAs: null,
+    settings: { known: null, wanted: {} },
     id: 'demo-upper',
     rigId,
     place: 'keys1',
@@ -27,6 +28,7 @@ export const DEMO_RIG: Device[] = [
   {
     kind: 'keyboard',
     heardAs: null,
+    settings: { known: null, wanted: {} },
     id: 'demo-lower',
     rigId,
     place: 'keys2',
@@ -44,6 +46,7 @@ export const DEMO_RIG: Device[] = [
   {
     kind: 'controlBox',
     heardAs: null,
+    settings: { known: null, wanted: {} },
     id: 'demo-pads',
     rigId,
     place: 'pads1',

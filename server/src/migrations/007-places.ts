@@ -36,6 +36,7 @@ interface Otherwise {
 }
 
 const NO_LABELS = JSON.stringify(Array.from({ length: 16 }, () => ''));
+const NOTHING_KNOWN = JSON.stringify({ known: null, wanted: {} });
 const CHANGED = ['rigs', 'devices', 'sounds', 'patches', 'shows', 'keepsakes'];
 
 /**
@@ -52,9 +53,11 @@ export async function up(knex: Knex): Promise<void> {
       table.text('at');
       table.text('also_at').notNullable().defaultTo('[]');
       table.integer('heard_as');
+      table.text('settings').notNullable().defaultTo(NOTHING_KNOWN);
     });
     await work.schema.alterTable('rigs', (table) => {
       table.text('labels').notNullable().defaultTo(NO_LABELS);
+      table.text('presets').notNullable().defaultTo('[]');
     });
     await work.raw('alter table patch_controls rename column device_id to place');
     await placeDevices(work);
@@ -97,9 +100,10 @@ export async function down(knex: Knex): Promise<void> {
       await work('sounds')
         .where({ id })
         .update({ module_id: at(devices, module_place)?.id ?? null });
-    for (const column of ['place', 'at', 'also_at', 'heard_as'])
+    for (const column of ['place', 'at', 'also_at', 'heard_as', 'settings'])
       await work.raw('alter table devices drop column ??', [column]);
-    await work.raw('alter table rigs drop column labels');
+    for (const column of ['labels', 'presets'])
+      await work.raw('alter table rigs drop column ??', [column]);
     await forgetChecksums(work);
   });
 }

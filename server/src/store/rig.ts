@@ -1,4 +1,4 @@
-import type { Device, Pedal, Place, Rig } from '@pentachord/core/model';
+import type { Device, Pedal, Place, Rig, SettingsCopy } from '@pentachord/core/model';
 import type { Touch } from '@pentachord/core/touch';
 import { fromJson, Json, lacks, type Row, type TableFamily } from './table-family.js';
 
@@ -15,6 +15,7 @@ function deviceFromRow(row: Row): Device {
   };
   const channel = row['channel'] as number;
   const heardAs = row['heard_as'] as number | null;
+  const settings = fromJson(row['settings']) as SettingsCopy;
   switch (row['kind']) {
     case 'keyboard':
       return {
@@ -22,6 +23,7 @@ function deviceFromRow(row: Row): Device {
         ...common,
         channel,
         heardAs,
+        settings,
         lowestKey: row['lowest_key'] as number,
         highestKey: row['highest_key'] as number,
         octaveShift: row['octave_shift'] as number,
@@ -33,6 +35,7 @@ function deviceFromRow(row: Row): Device {
         ...common,
         channel,
         heardAs,
+        settings,
         padNotes: fromJson(row['pad_notes']) as number[],
         knobControllers: fromJson(row['knob_controllers']) as number[],
       };
@@ -55,6 +58,7 @@ function ownColumns(device: Device): Row {
       return {
         channel: device.channel,
         heard_as: device.heardAs,
+        settings: new Json(device.settings),
         lowest_key: device.lowestKey,
         highest_key: device.highestKey,
         octave_shift: device.octaveShift,
@@ -64,6 +68,7 @@ function ownColumns(device: Device): Row {
       return {
         channel: device.channel,
         heard_as: device.heardAs,
+        settings: new Json(device.settings),
         pad_notes: new Json(device.padNotes),
         knob_controllers: new Json(device.knobControllers),
       };
@@ -84,8 +89,12 @@ export const rigTables: TableFamily<'rigs'> = {
     id: row['id'] as string,
     name: row['name'] as string,
     labels: fromJson(row['labels']) as Rig['labels'],
+    presets: fromJson(row['presets']) as Rig['presets'],
   }),
-  toRows: ({ name, labels }) => ({ row: { name, labels: new Json(labels) }, parts: {} }),
+  toRows: ({ name, labels, presets }) => ({
+    row: { name, labels: new Json(labels), presets: new Json(presets) },
+    parts: {},
+  }),
   missingIn: () => null,
 };
 

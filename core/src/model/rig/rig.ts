@@ -8,6 +8,7 @@ import {
   sevenBitSchema,
   textSchema,
 } from '../identity.js';
+import { settingsCopySchema, settingsPresetSchema, type SettingsCopy } from './device-settings.js';
 import { partsOfPlace, placeSchema, type Place, type PlaceKind } from './place.js';
 
 /** What stands on a stage: devices point to it, and shows. */
@@ -16,12 +17,14 @@ export const rigSchema = z.strictObject({
   name: nameSchema,
   /** What each of the sixteen channels is called; empty for none. */
   labels: z.array(textSchema(24)).length(16),
+  /** Settings of its devices that are kept together. */
+  presets: z.array(settingsPresetSchema).max(32),
 });
 export type Rig = z.infer<typeof rigSchema>;
 
 /** A rig without labels. */
 export function newRig(id: string, name: string): Rig {
-  return { id, name, labels: Array.from({ length: 16 }, () => '') };
+  return { id, name, labels: Array.from({ length: 16 }, () => ''), presets: [] };
 }
 
 /** Where a device lies on the plan of the stage, cm from its left and from the audience. */
@@ -51,7 +54,12 @@ const sender = {
   channel: channelSchema,
   /** The channel on which it is heard, whatever it sends on; null for the one that it sends on. */
   heardAs: channelSchema.nullable(),
+  /** What it keeps in a memory of its own. */
+  settings: settingsCopySchema,
 };
+
+/** A device of whose memory nothing is known, and nothing wanted. */
+export const NOTHING_KNOWN: SettingsCopy = { known: null, wanted: {} };
 
 /** A keyboard: its keys, the channel it sends on, its own octave shift and touch, which come before any layer. */
 export const keyboardSchema = z.strictObject({

@@ -14,7 +14,14 @@ const box = (padNotes: number[]): ControlBox => ({
     at: null,
     alsoAt: [],
   },
-  ...{ place: 'pads1', heardAs: null, channel: 10, padNotes, knobControllers: [] },
+  ...{
+    place: 'pads1',
+    heardAs: null,
+    settings: { known: null, wanted: {} },
+    channel: 10,
+    padNotes,
+    knobControllers: [],
+  },
 });
 const told = (rig: Device[]) =>
   usualControls(rig).map(({ action, message }) => [

@@ -29,6 +29,7 @@ const upper: Keyboard = {
     at: null,
     alsoAt: [],
     heardAs: null,
+    settings: { known: null, wanted: {} },
     lowestKey: 28,
     highestKey: 103,
     channel: 1,

@@ -14,6 +14,7 @@ import { AudioEngine } from './audio/audio-engine';
 import { HouseSoundLoader } from './audio/house-sound-loader';
 import { standInModule } from './audio/module-stand-in';
 import { isStandIn, StandInInPorts, StandInOutPort } from './ports/cable';
+import { StandInMemories } from './ports/stand-in-memories';
 import { WebMidiPorts } from './ports/web-midi';
 import { Ticker } from './ticker';
 
@@ -44,6 +45,10 @@ export class Live {
   readonly log = new MessageLog();
   private devices: readonly Device[] = [];
   private readonly outPorts = new Map<string, OutPort>();
+  private readonly memories = new StandInMemories(
+    (port) => this.deviceOn(port),
+    (port, bytes) => this.receive(port, bytes, `${port} memory`),
+  );
   private module = this.newModule();
   private readonly performance: Performance = new Performance({
     commands: this.audio.commands,
@@ -269,6 +274,15 @@ export class Live {
     return module ? { port: this.outPort(module.port), channel, bank, program } : null;
   }
 
+  /** Sends a whole message to a device, now. */
+  sendTo(port: string, bytes: readonly number[]): void {
+    this.outPort(port).send(bytes, 0);
+  }
+
+  private deviceOn(port: string): Device | undefined {
+    return this.devices.find((device) => device.port === port && device.kind !== 'pedal');
+  }
+
   private logSent(port: string, bytes: readonly number[], time: Seconds): void {
     if (bytes[0] === SYSTEM_EXCLUSIVE)
       this.log.addLong(time, 'out', port, bytes[0], bytes.slice(1, -1), bytes.length - 2, '');
@@ -302,7 +316,9 @@ export class Live {
     const to =
       this.midi.output(name) ??
       new StandInOutPort(name, (bytes, at) => {
-        if (!this.pulledOut.has(name)) this.module.receive(bytes, at);
+        if (this.pulledOut.has(name)) return;
+        if (bytes[0] === SYSTEM_EXCLUSIVE) this.memories.receive(name, bytes);
+        else if (this.deviceOn(name)?.kind !== 'keyboard') this.module.receive(bytes, at);
       });
     const port: OutPort = {
       name,

@@ -18,6 +18,7 @@ const keyboard: Keyboard = {
   at: null,
   alsoAt: [],
   heardAs: null,
+  settings: { known: null, wanted: {} },
   lowestKey: 28,
   highestKey: 103,
   channel: 1,

@@ -131,8 +131,9 @@ export class MonitorView {
   }
 
   protected who({ way, device, port }: LoggedMessage): string {
-    if (way === 'in') return this.devices().at(device)?.name ?? port;
-    return this.devices().find((one) => one.port === port)?.name ?? port;
+    const devices = this.devices();
+    const own = way === 'in' && device >= 0 ? devices.at(device) : undefined;
+    return (own ?? devices.find((one) => one.port === port))?.name ?? port;
   }
 
   protected channelOf(line: LoggedMessage): string {

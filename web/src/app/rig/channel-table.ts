@@ -13,7 +13,8 @@ import { LayerBadge } from '../ui/layer-badge';
 
 const SIGNS: Partial<Record<ChannelMark['kind'], string>> = {
   sends: '●',
-  leaves: '◌',
+  leaves: '▹',
+  willSend: '◌',
   arrives: '→',
   plays: '○',
 };
@@ -77,7 +78,8 @@ const SIGNS: Partial<Record<ChannelMark['kind'], string>> = {
       <tr mat-row *matRowDef="let row; columns: columns" [class.layers]="row.id === layersRow"></tr>
     </table>
     <p class="key">
-      ● sends · ◌ sends, heard elsewhere · → heard here · letters: layers that listen or play
+      ● sends · ◌ will send, once written · ▹ sends, heard elsewhere · → heard here · letters:
+      layers
     </p>
   `,
   styles: `
@@ -129,6 +131,7 @@ const SIGNS: Partial<Record<ChannelMark['kind'], string>> = {
       color: var(--sea);
     }
     .leaves,
+    .willSend,
     .arrives {
       color: #8a4b00;
     }

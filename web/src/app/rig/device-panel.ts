@@ -12,6 +12,7 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
+import { MatTabsModule } from '@angular/material/tabs';
 import {
   isKeyboard,
   placeAt,
@@ -26,9 +27,10 @@ import { standInPort } from '@pentachord/core/rig';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
 import { RigEditing } from '../state/editing/rig-editing';
-import type { DeviceSettings } from '../state/editing/rig-edits';
+import type { DeviceChanges } from '../state/editing/rig-edits';
 import { NameField } from '../ui/names/name-field';
 import { NumberField } from '../ui/numbers/number-field';
+import { SettingsTab } from './settings-tab';
 import { WhichOne } from './which-one';
 
 /** Places of a kind that are offered. */
@@ -43,8 +45,10 @@ const OFFERED = 4;
     MatFormFieldModule,
     MatInputModule,
     MatSelectModule,
+    MatTabsModule,
     NameField,
     NumberField,
+    SettingsTab,
   ],
   providers: [WhichOne],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -79,6 +83,11 @@ export class DevicePanel {
     return device.kind === 'pedal' ? device : null;
   });
   protected readonly sender = computed(() => this.keyboard() ?? this.box());
+  protected readonly tab = signal(0);
+  protected readonly settingsLabel = computed(() => {
+    const count = Object.keys(this.sender()?.settings.wanted ?? {}).length;
+    return count > 0 ? `Settings on the device (${count} to write)` : 'Settings on the device';
+  });
   protected readonly places = computed(() => {
     const taken = new Set(this.devices().map(({ place }) => place));
     const own = this.device().place;
@@ -121,7 +130,7 @@ export class DevicePanel {
     return placeInWords(place);
   }
 
-  protected set(changes: DeviceSettings, words: string, gesture?: string): void {
+  protected set(changes: DeviceChanges, words: string, gesture?: string): void {
     this.editing.change(this.device().id, changes, words, gesture);
   }
 

@@ -26,6 +26,7 @@ import { selectMiddleC, selectSounds, selectWrittenPatch } from '../state/select
 import { NameField } from '../ui/names/name-field';
 import { UndoButtons } from '../ui/undo-buttons';
 import { ChannelTable } from './channel-table';
+import { DeviceExchange } from './device-exchange';
 import { DevicePanel } from './device-panel';
 import { MoveShowDialog } from './move-show-dialog';
 import { RigActivity } from './rig-activity';
@@ -50,7 +51,7 @@ const LONGEST_LABEL = 24;
     StagePlan,
     UndoButtons,
   ],
-  providers: [RigActivity],
+  providers: [DeviceExchange, RigActivity],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './rig-view.html',
   styleUrl: './rig-view.scss',

@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -12,19 +13,23 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
+import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { MatSliderModule } from '@angular/material/slider';
 import {
   BEND_CENTRE,
   messageInWords,
   MidiParser,
+  plainManner,
   StandInKeyboard,
   StandInPadBox,
   channelOf,
 } from '@pentachord/core/midi';
-import type { ControlBox, Keyboard, Pedal, SoundModule } from '@pentachord/core/model';
+import type { ControlBox, Device, Keyboard, Pedal, SoundModule } from '@pentachord/core/model';
 import { noteName } from '@pentachord/core/pitch';
+import { MISBEHAVIOURS, settingInWords, type Misbehaviour } from '@pentachord/core/settings';
 import { Store } from '@ngrx/store';
 import { StandInCable } from '../live/ports/cable';
+import { readStandIn, watchStandIns, writeStandIn } from '../live/ports/stand-in-memories';
 import type { AppState } from '../state/reducers';
 import { selectDevices, selectKeyboards, selectMiddleC } from '../state/selectors';
 import { ClockStandIns } from './clock-stand-ins';
@@ -43,6 +48,8 @@ const MOST_SHOWN = 6;
     MatInputModule,
     MatSelectModule,
     MatSliderModule,
+    MatSlideToggleModule,
+    NgTemplateOutlet,
     PlayableKeyboard,
     ReactiveFormsModule,
   ],
@@ -67,27 +74,45 @@ export class StandInsView {
   );
   private readonly keysDown = signal<ReadonlySet<string>>(new Set());
   protected readonly heard = signal<string[]>([]);
+  protected readonly misbehaviours = MISBEHAVIOURS;
   /** What can send raw bytes. */
   protected readonly senders = computed(() => [...this.keyboards(), ...this.boxes()]);
   protected readonly raw = inject(FormBuilder).nonNullable.group({ port: '', bytes: '90 3C 64' });
   protected readonly rawProblem = signal('');
 
+  /** Rises when a stand-in holds something else. */
+  private readonly written = signal(0);
+  private readonly pulledOut = signal<ReadonlySet<string>>(new Set());
+  /** What each of them keeps, by port. */
+  protected readonly stores = computed(() => {
+    this.written();
+    return new Map(
+      this.senders().flatMap((device) => {
+        const stored = readStandIn(device);
+        return stored ? [[device.port, stored] as const] : [];
+      }),
+    );
+  });
   private readonly keyboardParts = computed(
     () =>
       new Map(
         this.keyboards().map((k) => [
           k.id,
-          new StandInKeyboard(k.channel, k.lowestKey, k.highestKey),
+          new StandInKeyboard(
+            this.stores().get(k.port)?.settings ?? plainManner(k.channel),
+            k.lowestKey,
+            k.highestKey,
+          ),
         ]),
       ),
   );
   private readonly boxParts = computed(
     () =>
       new Map(
-        this.boxes().map((b) => [
-          b.id,
-          new StandInPadBox(b.channel, b.padNotes, b.knobControllers),
-        ]),
+        this.boxes().flatMap((b) => {
+          const stored = this.stores().get(b.port);
+          return stored ? [[b.id, new StandInPadBox(stored.settings)] as const] : [];
+        }),
       ),
   );
 
@@ -106,7 +131,38 @@ export class StandInsView {
     this.cable.listen((port, bytes) => {
       if (this.modules().some((module) => module.port === port)) parser.push(bytes);
     });
-    inject(DestroyRef).onDestroy(() => this.cable.close());
+    const unwatch = watchStandIns(() => this.written.update((count) => count + 1));
+    inject(DestroyRef).onDestroy(() => {
+      unwatch();
+      this.cable.close();
+    });
+  }
+
+  /** What a stand-in behaves by, in words. */
+  protected manner({ port }: Device): string {
+    const settings = this.stores().get(port)?.settings;
+    if (!settings) return '';
+    const octave = settingInWords('octave', settings, this.middleC());
+    const more = settings.padNotes.length > 0 ? '' : ` · octave ${octave} · ${settings.curve}`;
+    return `sends on ${settings.sendsOn.join(' and ')}${more}`;
+  }
+
+  protected misbehave({ port }: Device, misbehaviour: Misbehaviour): void {
+    const stored = this.stores().get(port);
+    if (stored) writeStandIn(port, { ...stored, misbehaviour });
+    this.written.update((count) => count + 1);
+  }
+
+  protected isPlugged({ port }: Device): boolean {
+    return !this.pulledOut().has(port);
+  }
+
+  protected plug({ port }: Device, plugged: boolean): void {
+    const pulledOut = new Set(this.pulledOut());
+    if (plugged) pulledOut.delete(port);
+    else pulledOut.add(port);
+    this.pulledOut.set(pulledOut);
+    this.cable.plug(port, plugged);
   }
 
   protected isDown(board: Keyboard): (key: number) => number {

@@ -1,5 +1,5 @@
 import { Injectable, inject, signal } from '@angular/core';
-import { StandInKeyboard } from '@pentachord/core/midi';
+import { plainManner, StandInKeyboard } from '@pentachord/core/midi';
 import type { Keyboard } from '@pentachord/core/model';
 import { Live } from '../live';
 
@@ -89,7 +89,11 @@ export class ScreenHands {
   private cable(keyboard: Keyboard): StandInKeyboard {
     const known = this.cables.get(keyboard.id);
     if (known?.channel === keyboard.channel) return known.cable;
-    const cable = new StandInKeyboard(keyboard.channel, keyboard.lowestKey, keyboard.highestKey);
+    const cable = new StandInKeyboard(
+      plainManner(keyboard.channel),
+      keyboard.lowestKey,
+      keyboard.highestKey,
+    );
     this.cables.set(keyboard.id, { channel: keyboard.channel, cable });
     return cable;
   }

@@ -1,6 +1,6 @@
 import type { Device } from '@pentachord/core/model';
 import { remove, type Things } from '../show/document';
-import { rigEdits, type DeviceSettings, type RigEdit } from './rig-edits';
+import { rigEdits, type DeviceChanges, type RigEdit } from './rig-edits';
 
 /** Carries an edit of rigs out on a draft of the things. */
 export function carryOutRigEdit(things: Things, edit: RigEdit): void {
@@ -43,7 +43,7 @@ export function carryOutRigEdit(things: Things, edit: RigEdit): void {
   }
 }
 
-function change(things: Things, id: string, changes: DeviceSettings): void {
+function change(things: Things, id: string, changes: DeviceChanges): void {
   const device = things.devices[id] as Device | undefined;
   if (device) Object.assign(device, changes);
 }

@@ -6,7 +6,7 @@ import type { AppState } from '../reducers';
 import { selectShow, selectThings, selectWrittenPatch } from '../selectors';
 import { StatusLine } from '../session/status-line';
 import { Editing } from './editing';
-import { rigEdits, type DeviceSettings } from './rig-edits';
+import { rigEdits, type DeviceChanges } from './rig-edits';
 
 /** Edits of rigs; the rig that is looked at is the open show’s until another is chosen. */
 @Injectable({ providedIn: 'root' })
@@ -87,7 +87,7 @@ export class RigEditing {
     return device.id;
   }
 
-  change(deviceId: string, changes: DeviceSettings, words: string, gesture?: string): void {
+  change(deviceId: string, changes: DeviceChanges, words: string, gesture?: string): void {
     this.door.do(rigEdits.deviceChanged({ deviceId, changes, words, gesture }));
   }
 

@@ -2,7 +2,7 @@ import type { Device, Layer, Place, Rig } from '@pentachord/core/model';
 import { createActionGroup, props } from '@ngrx/store';
 
 /** What can be changed of a device. */
-export type DeviceSettings = Partial<{
+export type DeviceChanges = Partial<{
   [K in AnyKey<Device> as K extends 'id' | 'kind' | 'rigId' ? never : K]: AnyValue<Device, K>;
 }>;
 type AnyKey<T> = T extends T ? keyof T : never;
@@ -23,7 +23,7 @@ export const rigEdits = createActionGroup({
     'Device added': props<{ device: Device }>(),
     'Device changed': props<{
       deviceId: string;
-      changes: DeviceSettings;
+      changes: DeviceChanges;
       words: string;
       gesture?: string;
     }>(),
@@ -37,7 +37,7 @@ export const rigEdits = createActionGroup({
     /** Several devices, and layers of one patch, as a mend has them. */
     'Rig mended': props<{
       words: string;
-      devices: Readonly<Record<string, DeviceSettings>>;
+      devices: Readonly<Record<string, DeviceChanges>>;
       patchId: string | null;
       layers: Readonly<Record<string, Partial<Omit<Layer, 'id' | 'soundId'>>>>;
     }>(),

@@ -50,6 +50,7 @@ const upper: Keyboard = {
   at: null,
   alsoAt: [],
   heardAs: null,
+  settings: { known: null, wanted: {} },
   lowestKey: 28,
   highestKey: 103,
   channel: 1,

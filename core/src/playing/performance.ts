@@ -48,6 +48,8 @@ export class Performance {
       moveSound: (soundId, part, value) => stage.moveSound(soundId, part, value),
       isOn: (target) => this.runner.isOn(target),
       switchTo: (target, on) => this.runner.switchTo(target, on),
+      pickedBy: (chooser) => player.pickedBy(chooser.id) ?? chooser.chosen,
+      pick: (chooserId, choice) => player.pick(chooserId, choice),
       untied: (target) => {
         if (target.kind === 'treatment') player.letGoOf(target.treatmentId);
       },

@@ -1,5 +1,6 @@
 import { NOW, ShowClock } from '../clock/show-clock.js';
 import { CC } from '../midi/messages.js';
+import { isChosen, type Chooser } from '../model/patch/chooser.js';
 import { MOST_DEVICES, type CompiledLayer, type CompiledPatch } from '../routing/compile.js';
 import { judge, rangeGainOf, VERDICT } from '../routing/judge.js';
 import type { PlayedNote } from '../routing/trace.js';
@@ -32,6 +33,8 @@ export class Player implements ChannelMessages {
   private readonly treated: TreatedLayers;
   /** Switches that a control has set since the patch was taken: treatments and lifts by id. */
   private readonly switched = new Map<string, boolean>();
+  /** Choices that a control has picked since the patch was taken, by chooser. */
+  private readonly choices = new Map<string, number>();
   private readonly last: PlayedNote = { device: -1, channel: 1, key: 0, velocity: 0 };
   private notesPlayed = 0;
   private silentNotes = 0;
@@ -85,10 +88,13 @@ export class Player implements ChannelMessages {
   take(patch: CompiledPatch | null, heldNotes: 'finish' | 'cut' = 'finish'): void {
     const another = this.patch?.id !== patch?.id;
     if (heldNotes === 'cut' && this.patch && another) this.voices.endAll();
-    if (another) this.switched.clear();
-    else this.forgetEdited(this.patch, patch);
+    if (another) {
+      this.switched.clear();
+      this.choices.clear();
+    } else this.forgetEdited(this.patch, patch);
     this.patch = patch;
     for (const layer of patch?.layers ?? []) this.putLift(layer);
+    this.putChoices();
     this.takeTreatments();
   }
 
@@ -114,10 +120,29 @@ export class Player implements ChannelMessages {
     if (!on) this.treated.switchOffLeft(id);
   }
 
-  /** Switches count as the patch has them again: those of these ids, or all. */
+  /** The choice that a chooser has picked, as a control has left it; null when none has. */
+  pickedBy(chooserId: string): number | null {
+    return this.choices.get(chooserId) ?? null;
+  }
+
+  /** Picks a choice of a chooser at once, until another patch is taken; what is held finishes as it began. */
+  pick(chooserId: string, choice: number): void {
+    this.choices.set(chooserId, choice);
+    this.putChoices();
+  }
+
+  /** Switches and choices count as the patch has them again: those of these ids, or all. */
   forgetSwitches(ids?: readonly string[]): void {
-    if (ids) for (const id of ids) this.switched.delete(id);
-    else this.switched.clear();
+    if (ids)
+      for (const id of ids) {
+        this.switched.delete(id);
+        this.choices.delete(id);
+      }
+    else {
+      this.switched.clear();
+      this.choices.clear();
+    }
+    this.putChoices();
   }
 
   /** Gives up what a treatment plays beyond its keys: nothing switches it any more. */
@@ -262,6 +287,9 @@ export class Player implements ChannelMessages {
 
   /** What was switched on the desk since counts for more than what a control did before. */
   private forgetEdited(before: CompiledPatch | null, after: CompiledPatch | null): void {
+    for (const { id, chosen } of after?.choosers ?? [])
+      if (before?.choosers.some((old) => old.id === id && old.chosen !== chosen))
+        this.choices.delete(id);
     if (this.switched.size === 0) return;
     for (const layer of after?.layers ?? []) {
       const old = before?.layers.find((l) => l.id === layer.id);
@@ -269,6 +297,13 @@ export class Player implements ChannelMessages {
       for (const { id, on } of layer.treatments)
         if (old?.treatments.some((t) => t.id === id && t.on !== on)) this.switched.delete(id);
     }
+  }
+
+  private putChoices(): void {
+    const { patch } = this;
+    if (!patch || patch.choosers.length === 0) return;
+    const chosen = (chooser: Chooser) => this.choices.get(chooser.id) ?? chooser.chosen;
+    for (const layer of patch.layers) layer.isChosen = isChosen(layer.id, patch.choosers, chosen);
   }
 
   private putLift(layer: CompiledLayer): void {

@@ -180,7 +180,10 @@ export class ShowRunner {
     const treatments = Object.fromEntries(
       Object.entries(meant.treatments).map(([id, on]) => [id, this.player.switchedTo(id) ?? on]),
     );
-    return { ...meant, layers, treatments, controllers: this.controls.positionsToRecall };
+    const choices = Object.fromEntries(
+      Object.entries(meant.choices).map(([id, at]) => [id, this.player.pickedBy(id) ?? at]),
+    );
+    return { ...meant, layers, treatments, choices, controllers: this.controls.positionsToRecall };
   }
 
   /**
@@ -404,6 +407,7 @@ export class ShowRunner {
     if (cueChanged && cue)
       this.player.forgetSwitches([
         ...Object.keys(cue.treatments),
+        ...Object.keys(cue.choices),
         ...Object.keys(cue.balance).filter((id) => cue.balance[id].lift !== undefined),
       ]);
     if (cueChanged) this.player.clock.restart();

@@ -1,4 +1,5 @@
-import { CONTROL_CHANGE, NOTE_OFF, NOTE_ON } from '../midi/messages.js';
+import { CONTROL_CHANGE, NOTE_OFF, NOTE_ON, PROGRAM_CHANGE } from '../midi/messages.js';
+import { choiceAt, type Chooser, type Picks } from '../model/patch/chooser.js';
 import {
   controlledValue,
   isSwitch,
@@ -32,6 +33,16 @@ interface ReadyControl {
   number: number;
 }
 
+/** A control of a chooser as it is found at the rig. */
+interface ReadyChooser {
+  chooser: Chooser;
+  picks: Picks;
+  device: number;
+  kind: number;
+  number: number;
+  down: boolean;
+}
+
 /** What carries out a moved control. */
 export interface ControlOutput {
   moveLayer(layerId: string, parameter: Exclude<LayerParameter, 'lift'>, value: number): void;
@@ -39,6 +50,9 @@ export interface ControlOutput {
   /** Whether a lift (by layer) or a treatment is on now. */
   isOn(target: ControlTarget): boolean;
   switchTo(target: ControlTarget, on: boolean): void;
+  /** Which choice a chooser has picked now. */
+  pickedBy(chooser: Chooser): number;
+  pick(chooserId: string, choice: number): void;
   /** Nothing switches this any more. */
   untied(target: ControlTarget): void;
 }
@@ -53,6 +67,7 @@ export class TiedControls {
   private controls: readonly PatchControl[] = [];
   private devices: readonly Device[] = [];
   private ready: readonly ReadyControl[] = [];
+  private choosers: readonly ReadyChooser[] = [];
   /** Where each controller of a device stands, −1 before it was moved. */
   private readonly positions = new Map<string, Int16Array>();
   /** Settings that were moved away from under a control, by its id: where they stand now. */
@@ -148,6 +163,7 @@ export class TiedControls {
   /** A message from a device of the rig, by its index; true when it was a pad or key tied to a switch, which then plays nothing. */
   message(device: number, status: number, data1: number, data2: number): boolean {
     const kind = status & 0xf0;
+    const picked = this.choosers.length > 0 && this.picked(device, kind, data1, data2);
     if (kind === CONTROL_CHANGE) {
       const positions = this.positionsOf(this.devices[device]?.id ?? '');
       const before = positions[data1];
@@ -164,10 +180,10 @@ export class TiedControls {
           this.hasPickedUp(ready.control, before, data2)
         )
           this.carryOut(ready, data2);
-      return false;
+      return picked;
     }
-    if (kind !== NOTE_ON && kind !== NOTE_OFF) return false;
-    let used = false;
+    if (kind !== NOTE_ON && kind !== NOTE_OFF) return picked;
+    let used = picked;
     for (const ready of this.ready) {
       if (ready.kind !== NOTE_ON || ready.number !== data1 || ready.device !== device) continue;
       const { target } = ready.control;
@@ -218,7 +234,54 @@ export class TiedControls {
     this.movements++;
   }
 
+  /** Picks what a control of a chooser picks; true when the message was one and is used up. */
+  private picked(device: number, kind: number, data1: number, data2: number): boolean {
+    const high = kind === NOTE_OFF ? NOTE_ON : kind;
+    let used = false;
+    for (const ready of this.choosers) {
+      if (ready.device !== device || ready.kind !== high) continue;
+      if (ready.number !== data1 && ready.number >= 0) continue;
+      used = true;
+      const count = ready.chooser.choices.length;
+      if (ready.picks === 'position') {
+        const choice = kind === PROGRAM_CHANGE ? data1 : choiceAt(data2, count);
+        if (choice < count) this.pick(ready.chooser, choice);
+        continue;
+      }
+      const down =
+        kind === PROGRAM_CHANGE ||
+        (kind === NOTE_ON ? data2 > 0 : kind === CONTROL_CHANGE && data2 >= 64);
+      if (down && !ready.down)
+        this.pick(
+          ready.chooser,
+          ready.picks === 'next' ? (this.output.pickedBy(ready.chooser) + 1) % count : ready.picks,
+        );
+      ready.down = down && kind !== PROGRAM_CHANGE;
+    }
+    return used;
+  }
+
+  private pick({ id, choices }: Chooser, choice: number): void {
+    if (choice >= choices.length) return;
+    this.movements++;
+    this.output.pick(id, choice);
+  }
+
   private makeReady(): void {
+    const before = this.choosers;
+    this.choosers = (this.patch?.choosers ?? []).flatMap((chooser) =>
+      chooser.controls.flatMap((control): ReadyChooser[] => {
+        const device = senderAt(this.devices, control.place);
+        const found = sentAt(control, this.devices);
+        if (device < 0 || !found) return [];
+        const { kind, number } = found.sent;
+        // What is held down stays so: otherwise a pedal that is held would pick once more as it moves.
+        const down = before.some(
+          (one) => one.down && one.device === device && one.kind === kind && one.number === number,
+        );
+        return [{ chooser, picks: control.picks, device, kind, number, down }];
+      }),
+    );
     this.ready = this.controls.flatMap((control): ReadyControl[] => {
       const device = senderAt(this.devices, control.place);
       const found = sentAt(control, this.devices);

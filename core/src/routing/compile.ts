@@ -1,5 +1,6 @@
 import { loudnessKey } from '../loudness/loudness-key.js';
 import { listensTo, type Layer, type Lift } from '../model/patch/layer.js';
+import { isChosen, type Chooser } from '../model/patch/chooser.js';
 import type { Patch } from '../model/patch/patch.js';
 import type { Place } from '../model/rig/place.js';
 import { isKeyboard, type Device } from '../model/rig/rig.js';
@@ -58,6 +59,8 @@ export interface CompiledLayer {
   readonly shift: number;
   readonly muted: boolean;
   readonly soloedOut: boolean;
+  /** Whether choosers have picked it; a control can pick another while playing. */
+  isChosen: boolean;
   readonly obeysSustain: boolean;
   /** What is done to its notes before they sound, in order. */
   readonly treatments: readonly Treatment[];
@@ -70,6 +73,8 @@ export interface CompiledPatch {
   readonly id: string;
   readonly rig: CompiledRig;
   readonly layers: readonly CompiledLayer[];
+  /** What picks among its layers. */
+  readonly choosers: readonly Chooser[];
   /** 1 for each pitch class of the song's fingered key. */
   readonly scale: Uint8Array;
 }
@@ -138,13 +143,14 @@ export function compilePatch(patch: Patch, settings: CompileSettings): CompiledP
       shift: layer.transpose + (layer.followsSong ? songShift : 0),
       muted: layer.muted,
       soloedOut: someoneSoloed && !soloed?.has(layer.id),
+      isChosen: isChosen(layer.id, patch.choosers),
       obeysSustain: layer.obeys.includes('sustain'),
       treatments: patch.treatments.filter(({ layerIds }) => layerIds.includes(layer.id)),
       source: layer,
     };
   });
   const scale = scaleOf(fingered ?? { tonic: 0, spelling: 'usual', mode: 'major' });
-  return { id: patch.id, rig, layers, scale };
+  return { id: patch.id, rig, layers, choosers: patch.choosers, scale };
 }
 
 // What an edit leaves alone stays the same object, so that its tables are made once and not with every movement of a hand.

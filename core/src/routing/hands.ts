@@ -37,8 +37,9 @@ export function underHands(
     if (!hears(layer, device, heardChannel(keyboard)) || layer.soloedOut) continue;
     const keys = intersection({ low: layer.keyLow, high: layer.keyHigh }, ground);
     if (!keys) continue;
-    const { muted } = layer;
-    const words = muted ? 'muted' : layerInWords(layer, keys, ground, middleC);
+    const muted = layer.muted || !layer.isChosen;
+    const why = layer.muted ? 'muted' : 'not picked';
+    const words = muted ? why : layerInWords(layer, keys, ground, middleC);
     found.push({ layer, keys, words, muted });
   }
   return found;

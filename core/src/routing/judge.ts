@@ -13,9 +13,10 @@ export const VERDICT = {
   harder: 5,
   muted: 6,
   notSoloed: 7,
-  touchSilences: 8,
-  outsideMidi: 9,
-  sounds: 10,
+  notChosen: 8,
+  touchSilences: 9,
+  outsideMidi: 10,
+  sounds: 11,
 } as const;
 export type Verdict = (typeof VERDICT)[keyof typeof VERDICT];
 
@@ -41,6 +42,7 @@ export function judge(
   }
   if (layer.muted) return VERDICT.muted;
   if (layer.soloedOut) return VERDICT.notSoloed;
+  if (!layer.isChosen) return VERDICT.notChosen;
   if (velocity === 0 || layer.touch[velocity] === 0) return VERDICT.touchSilences;
   const note = key + layer.shift;
   if (note < 0 || note > 127) return VERDICT.outsideMidi;

@@ -36,6 +36,5 @@ function verb(verdict: number): string {
   if (verdict === VERDICT.belowKeys || verdict === VERDICT.aboveKeys)
     return 'lies elsewhere, the key is ';
   if (verdict === VERDICT.softer || verdict === VERDICT.harder) return 'is there, but it was ';
-  if (verdict === VERDICT.notSoloed) return 'waits: ';
   return verdict === VERDICT.otherChannel || verdict === VERDICT.outsideMidi ? '' : 'waits: ';
 }

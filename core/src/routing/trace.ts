@@ -126,6 +126,8 @@ export function traceInWords(
       return 'muted';
     case VERDICT.notSoloed:
       return 'another layer is soloed';
+    case VERDICT.notChosen:
+      return 'another choice is picked';
     case VERDICT.touchSilences:
       return followed.heardVelocity === 0
         ? 'the keyboard’s own touch silences it'

@@ -21,6 +21,8 @@ export interface Heard {
   layers: Readonly<Record<string, HeardLayer>>;
   /** Treatments that are on, by id. */
   treatments: Readonly<Record<string, boolean>>;
+  /** What choosers have picked, by their id. */
+  choices: Readonly<Record<string, number>>;
   /** Where controllers were put, by the cue or by hand. */
   controllers: Cue['controllers'];
   tempo: BeatsPerMinute;
@@ -42,6 +44,7 @@ export function heardOf(patch: Patch, cue: Cue | null, songTempo: BeatsPerMinute
     patchId: patch.id,
     layers: Object.fromEntries(played.layers.map((layer) => [layer.id, heardLayer(layer)])),
     treatments: Object.fromEntries(played.treatments.map(({ id, on }) => [id, on])),
+    choices: Object.fromEntries(played.choosers.map(({ id, chosen }) => [id, chosen])),
     controllers: cue?.controllers ?? [],
     tempo: cue?.tempo ?? songTempo,
   };
@@ -52,7 +55,10 @@ function heardLayer({ level, muted, lift, sends }: Layer): HeardLayer {
 }
 
 /** What a cue recalls, apart from where it stands and what it is called. */
-export type CueContent = Pick<Cue, 'patchId' | 'balance' | 'treatments' | 'controllers' | 'tempo'>;
+export type CueContent = Pick<
+  Cue,
+  'patchId' | 'balance' | 'treatments' | 'choices' | 'controllers' | 'tempo'
+>;
 
 /**
  * What is heard as a cue recalls it: every level and mute, so that it stays as it was taken; lifts, sends, treatments and the
@@ -74,10 +80,14 @@ export function taken(heard: Heard, patch: Patch, songTempo: BeatsPerMinute): Cu
   for (const { id, on } of patch.treatments)
     if (id in heard.treatments && heard.treatments[id] !== on)
       treatments[id] = heard.treatments[id];
+  const choices: Record<string, number> = {};
+  for (const { id, chosen } of patch.choosers)
+    if (id in heard.choices && heard.choices[id] !== chosen) choices[id] = heard.choices[id];
   return {
     patchId: patch.id,
     balance,
     treatments,
+    choices,
     controllers: [...heard.controllers],
     tempo: heard.tempo === songTempo ? null : heard.tempo,
   };
@@ -111,6 +121,11 @@ export function cueDifferences(
     const now = heard.treatments[id] as boolean | undefined;
     if (now !== undefined)
       differ(layerIds[0], TREATMENT_NAMES[kind], onOff(meant.treatments[id]), onOff(now));
+  }
+  for (const { id, name, choices } of patch.choosers) {
+    const now = heard.choices[id] as number | undefined;
+    const called = (at: number) => choices.at(at)?.name ?? '—';
+    if (now !== undefined) differ(null, name, called(meant.choices[id]), called(now));
   }
   const controllers = new Set(
     [...meant.controllers, ...heard.controllers].map(({ controller }) => controller),

@@ -5,7 +5,7 @@ import type { Song } from '../model/show/song.js';
 import type { BeatsPerMinute, Seconds } from '../units/times.js';
 
 /**
- * The patch as a cue plays it: the cue's levels, mutes, lifts, sends and switched treatments in place of the patch's own.
+ * The patch as a cue plays it: the cue's levels, mutes, lifts, sends, switched treatments and choices in place of the patch's own.
  * Layers and treatments that are gone are passed over.
  */
 export function withCue(patch: Patch, cue: Cue | null): Patch {
@@ -16,6 +16,12 @@ export function withCue(patch: Patch, cue: Cue | null): Patch {
     treatments: patch.treatments.map((treatment) => {
       const on = cue.treatments[treatment.id];
       return on === undefined || on === treatment.on ? treatment : { ...treatment, on };
+    }),
+    choosers: patch.choosers.map((chooser) => {
+      const chosen = cue.choices[chooser.id] as number | undefined;
+      return chosen === undefined || chosen >= chooser.choices.length
+        ? chooser
+        : { ...chooser, chosen };
     }),
   };
 }

@@ -23,7 +23,7 @@ export function demoKeepsakes(songs: readonly DemoSong[]): Keepsake[] {
       id: 'demo-kept-dug-in',
       name: 'Harp that joins when dug in',
       favourite: true,
-      content: { kind: 'layer', sound, layer, treatments: [], controls: [] },
+      content: { kind: 'layer', sound, layer, treatments: [], controls: [], choosers: [] },
     },
     {
       id: 'demo-kept-tide',

@@ -46,7 +46,7 @@ function patch(
   position: number,
   name: string,
   layers: Record<string, DemoLayer>,
-  more: Partial<Pick<Patch, 'treatments' | 'controls' | 'effects'>> = {},
+  more: Partial<Pick<Patch, 'treatments' | 'controls' | 'choosers' | 'effects'>> = {},
 ): Patch {
   const used = [...new Set(Object.values(layers).map((layer) => layer.sound))];
   return {
@@ -361,29 +361,62 @@ function nineBells(): DemoSong {
       lengthSeconds: 350,
     }),
     patches: [
-      patch(watch, id, 0, 'Bells by strength', {
-        'Gentle bells': {
-          sound: 'house-glass-bells',
-          keyboards: UPPER,
-          keys: keys(48, 103),
-          velocities: strengths(1, 79),
-          level: -6,
+      patch(
+        watch,
+        id,
+        0,
+        'Bells by strength',
+        {
+          'Gentle bells': {
+            sound: 'house-glass-bells',
+            keyboards: UPPER,
+            keys: keys(48, 103),
+            velocities: strengths(1, 79),
+            level: -6,
+          },
+          'Struck bells': {
+            sound: 'house-glass-bells',
+            keyboards: UPPER,
+            keys: keys(48, 103),
+            velocities: strengths(80, 127),
+            level: -9,
+            pan: 0.2,
+          },
+          'Low pad': {
+            sound: 'house-warm-pad',
+            keyboards: UPPER,
+            keys: keys(28, 59, 0, 12),
+            level: -10,
+          },
+          'Music box': {
+            sound: 'house-tin-music-box',
+            keyboards: UPPER,
+            keys: keys(60, 101),
+            level: -7,
+          },
+          Harp: { sound: 'house-wire-harp', keyboards: UPPER, keys: keys(48, 101), level: -7 },
         },
-        'Struck bells': {
-          sound: 'house-glass-bells',
-          keyboards: UPPER,
-          keys: keys(48, 103),
-          velocities: strengths(80, 127),
-          level: -9,
-          pan: 0.2,
+        {
+          // Pads pick what the right hand plays.
+          choosers: [
+            {
+              id: `${watch}-right`,
+              name: 'Right hand',
+              chosen: 0,
+              choices: [
+                { name: 'bells', layerIds: [`${watch}-1`, `${watch}-2`] },
+                { name: 'music box', layerIds: [`${watch}-4`] },
+                { name: 'harp', layerIds: [`${watch}-5`] },
+              ],
+              controls: [4, 5, 6].map((pad, picks) => ({
+                place: 'pads1' as const,
+                message: { kind: 'pad' as const, pad },
+                picks,
+              })),
+            },
+          ],
         },
-        'Low pad': {
-          sound: 'house-warm-pad',
-          keyboards: UPPER,
-          keys: keys(28, 59, 0, 12),
-          level: -10,
-        },
-      }),
+      ),
     ],
     cues: [
       cue(id, 0, 'intro', watch),

@@ -29,7 +29,7 @@ async function everything(): Promise<unknown> {
 describe('reading', () => {
   it('tells its health', async () => {
     const { body } = await server.http.get('/api/health').expect(200);
-    expect(body).toEqual({ status: 'ok', version: '0.0.0', schemaVersion: 7 });
+    expect(body).toEqual({ status: 'ok', version: '0.0.0', schemaVersion: 8 });
   });
 
   it('gives the whole demo show, of the length and order it should have', async () => {
@@ -58,12 +58,12 @@ describe('reading', () => {
     expect(document.cues.filter((c) => c.value.songId === 'demo-copper-weather')).toHaveLength(5);
   });
 
-  it('reads the repertoire in twelve statements, whatever its size', async () => {
+  it('reads the repertoire in thirteen statements, whatever its size', async () => {
     let statements = 0;
     server.knex.on('query', () => statements++);
     await server.store.repertoire();
     // And the two that make one moment of them.
-    expect(statements).toBeLessThanOrEqual(14);
+    expect(statements).toBeLessThanOrEqual(15);
   });
 
   it('answers 404 in JSON for what is not there', async () => {
@@ -204,7 +204,7 @@ describe('what the player keeps', () => {
     const patch = (await readPatch()).value;
     const contents: KeptContent[] = [
       { kind: 'sound', sound },
-      { kind: 'layer', sound, layer, treatments: [], controls: [] },
+      { kind: 'layer', sound, layer, treatments: [], controls: [], choosers: [] },
       { kind: 'patch', patch },
     ];
     for (const content of contents) {
@@ -222,7 +222,7 @@ describe('what the player keeps', () => {
 
   it('stays when the song it came from goes', async () => {
     const { layer, sound } = await parts();
-    const content = { kind: 'layer', sound, layer, treatments: [], controls: [] };
+    const content = { kind: 'layer', sound, layer, treatments: [], controls: [], choosers: [] };
     const value = { id: 'kept', name: 'Kept', favourite: false, content };
     await server.http.put(path).send({ revision: 0, value }).expect(201);
     await server.http.delete('/api/demo').expect(200);

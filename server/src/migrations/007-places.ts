@@ -79,12 +79,12 @@ export async function down(knex: Knex): Promise<void> {
     const devices = await allDevices(work);
     await sayOtherwise(work, toDevices(devices));
     await work.raw('alter table patch_controls rename column place to device_id');
-    const sounds = (await work('sounds')
-      .whereNotNull('module_place')
-      .select('id', 'module_place')) as {
-      id: string;
-      module_place: string;
-    }[];
+    const sounds = await work('sounds').whereNotNull('module_place').select<
+      {
+        id: string;
+        module_place: string;
+      }[]
+    >('id', 'module_place');
     await rebuild(
       work,
       'sounds',
@@ -223,22 +223,17 @@ async function sayOtherwise(knex: Knex, otherwise: Otherwise): Promise<void> {
     keyboards === 'any' ? 'any' : [...new Set(keyboards.map((one) => otherwise.keyboard(one)))];
   const controls = (all: readonly Tied[]) =>
     all.map((one) => otherwise.tied(one)).filter((one) => one !== null);
-  for (const { patch_id, id, keyboards } of (await knex('layers').select(
-    'patch_id',
-    'id',
-    'keyboards',
-  )) as { patch_id: string; id: string; keyboards: string }[]) {
+  for (const { patch_id, id, keyboards } of await knex('layers').select<
+    { patch_id: string; id: string; keyboards: string }[]
+  >('patch_id', 'id', 'keyboards')) {
     const read = JSON.parse(keyboards) as KeptLayer['keyboards'];
     await knex('layers')
       .where({ patch_id, id })
       .update({ keyboards: JSON.stringify(layer({ keyboards: read })) });
   }
-  for (const { patch_id, id, place, message } of (await knex('patch_controls').select(
-    'patch_id',
-    'id',
-    'place',
-    'message',
-  )) as { patch_id: string; id: string; place: string; message: string }[]) {
+  for (const { patch_id, id, place, message } of await knex('patch_controls').select<
+    { patch_id: string; id: string; place: string; message: string }[]
+  >('patch_id', 'id', 'place', 'message')) {
     const read = JSON.parse(message) as Message;
     const said = otherwise.tied({ deviceId: place, place, message: read });
     const row = knex('patch_controls').where({ patch_id, id });
@@ -249,17 +244,21 @@ async function sayOtherwise(knex: Knex, otherwise: Otherwise): Promise<void> {
         message: JSON.stringify(said.message),
       });
   }
-  for (const { id, controls: text } of (await knex('shows').select('id', 'controls')) as {
-    id: string;
-    controls: string;
-  }[])
+  for (const { id, controls: text } of await knex('shows').select<
+    {
+      id: string;
+      controls: string;
+    }[]
+  >('id', 'controls'))
     await knex('shows')
       .where({ id })
       .update({ controls: JSON.stringify(controls(JSON.parse(text) as Tied[])) });
-  for (const { id, content } of (await knex('keepsakes').select('id', 'content')) as {
-    id: string;
-    content: string;
-  }[]) {
+  for (const { id, content } of await knex('keepsakes').select<
+    {
+      id: string;
+      content: string;
+    }[]
+  >('id', 'content')) {
     const kept = JSON.parse(content) as Kept;
     if (kept.layer) kept.layer.keyboards = layer(kept.layer);
     if (kept.controls) kept.controls = controls(kept.controls);

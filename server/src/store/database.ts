@@ -9,6 +9,7 @@ import * as orderAndChecksums from '../migrations/004-order-and-checksums.js';
 import * as repertoire from '../migrations/005-repertoire.js';
 import * as goingThrough from '../migrations/006-going-through.js';
 import * as places from '../migrations/007-places.js';
+import * as choosers from '../migrations/008-choosers.js';
 
 const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '001-shows', migration: shows },
@@ -18,6 +19,7 @@ const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '005-repertoire', migration: repertoire },
   { name: '006-going-through', migration: goingThrough },
   { name: '007-places', migration: places },
+  { name: '008-choosers', migration: choosers },
 ];
 
 /** The version of the tables: how many migrations there are. */

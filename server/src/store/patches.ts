@@ -1,4 +1,11 @@
-import type { Layer, Patch, PatchControl, PatchSound, Treatment } from '@pentachord/core/model';
+import type {
+  Chooser,
+  Layer,
+  Patch,
+  PatchControl,
+  PatchSound,
+  Treatment,
+} from '@pentachord/core/model';
 import { prepared } from './prepared.js';
 import { fromJson, Json, lacks, type Row, type TableFamily } from './table-family.js';
 
@@ -117,11 +124,33 @@ function controlToRow(control: PatchControl, patchId: string, position: number):
   };
 }
 
-/** Patches with their sounds, layers, treatments and controls. */
+function chooserFromRow(row: Row): Chooser {
+  return {
+    id: row['id'] as string,
+    name: row['name'] as string,
+    choices: fromJson(row['choices']) as Chooser['choices'],
+    chosen: row['chosen'] as number,
+    controls: fromJson(row['controls']) as Chooser['controls'],
+  };
+}
+
+function chooserToRow(chooser: Chooser, patchId: string, position: number): Row {
+  return {
+    patch_id: patchId,
+    id: chooser.id,
+    position,
+    name: chooser.name,
+    choices: new Json(chooser.choices),
+    chosen: chooser.chosen,
+    controls: new Json(chooser.controls),
+  };
+}
+
+/** Patches with their sounds, layers, treatments, controls and choosers. */
 export const patchTables: TableFamily<'patches'> = {
   table: 'patches',
   order: ['song_id', 'position', 'id'],
-  parts: ['patch_sounds', 'layers', 'treatments', 'patch_controls'],
+  parts: ['patch_sounds', 'layers', 'treatments', 'patch_controls', 'choosers'],
   owner: 'patch_id',
   fromRows: (row, parts) => ({
     id: row['id'] as string,
@@ -132,6 +161,7 @@ export const patchTables: TableFamily<'patches'> = {
     layers: parts['layers'].map(layerFromRow),
     treatments: parts['treatments'].map(treatmentFromRow),
     controls: parts['patch_controls'].map(controlFromRow),
+    choosers: parts['choosers'].map(chooserFromRow),
     effects: fromJson(row['effects']) as Patch['effects'],
   }),
   toRows: (patch) => ({
@@ -146,6 +176,7 @@ export const patchTables: TableFamily<'patches'> = {
       layers: patch.layers.map((layer, at) => layerToRow(layer, patch.id, at)),
       treatments: patch.treatments.map((treatment, at) => treatmentToRow(treatment, patch.id, at)),
       patch_controls: patch.controls.map((control, at) => controlToRow(control, patch.id, at)),
+      choosers: patch.choosers.map((chooser, at) => chooserToRow(chooser, patch.id, at)),
     },
   }),
   missingIn(connection, { songId, sounds }) {

@@ -22,6 +22,7 @@ import * as orderAndChecksums from '../migrations/004-order-and-checksums.js';
 import * as repertoire from '../migrations/005-repertoire.js';
 import * as goingThrough from '../migrations/006-going-through.js';
 import * as places from '../migrations/007-places.js';
+import * as choosers from '../migrations/008-choosers.js';
 import { openDatabase } from './database.js';
 
 let server: Awaited<ReturnType<typeof serverUnderTest>>;
@@ -301,6 +302,7 @@ describe('the store', () => {
   it('brings an older database up to date without losing what is in it', async () => {
     const { knex, store, close } = await serverUnderTest();
     const before = await store.find('patches', 'demo-saltglass-tide');
+    await choosers.down(knex);
     await places.down(knex);
     await orderAndChecksums.down(knex);
     await wholePatches.down(knex);
@@ -310,6 +312,7 @@ describe('the store', () => {
     await wholePatches.up(knex);
     await orderAndChecksums.up(knex);
     await places.up(knex);
+    await choosers.up(knex);
     expect(await store.find('patches', 'demo-saltglass-tide')).toEqual(before);
     expect(await store.keepsakes()).toEqual([]);
     await close();
@@ -356,10 +359,12 @@ describe('the store', () => {
     };
     const value = { ...show.value, controls: [...show.value.controls, chosen] };
     await store.save('shows', { ...show, value });
+    await choosers.down(knex);
     await places.down(knex);
     await goingThrough.down(knex);
     await goingThrough.up(knex);
     await places.up(knex);
+    await choosers.up(knex);
     const again = await store.find('shows', 'demo-show');
     expect(again?.value).toEqual(show.value);
     expect(again?.value.going).toEqual(USUAL_GOING);
@@ -378,6 +383,7 @@ describe('the store', () => {
     await store.save('keepsakes', { revision: 0, value: kept });
     const whole = [await store.repertoire(), await store.sounds(), await store.keepsakes()];
 
+    await choosers.down(knex);
     await places.down(knex);
     const [show] = (await knex('shows').where({ id: 'demo-show' })) as { controls: string }[];
     expect(JSON.parse(show.controls)).toContainEqual({
@@ -392,6 +398,7 @@ describe('the store', () => {
     await knex('layers').where({ id: 'demo-saltglass-tide-1' }).update({ keyboards: '["sold"]' });
 
     await places.up(knex);
+    await choosers.up(knex);
     const tide = await store.find('patches', 'demo-saltglass-tide');
     expect(tide?.value.layers[0].keyboards).toEqual(['keys99']);
     await knex('layers').where({ id: 'demo-saltglass-tide-1' }).update({ keyboards: '["keys1"]' });
@@ -404,6 +411,7 @@ describe('the store', () => {
 
   it('takes its tables back and makes them again', async () => {
     const knex = await openDatabase(':memory:');
+    await choosers.down(knex);
     await places.down(knex);
     await goingThrough.down(knex);
     await repertoire.down(knex);

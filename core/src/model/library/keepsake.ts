@@ -6,6 +6,7 @@ import {
   type ControlTarget,
   type PatchControl,
 } from '../patch/control.js';
+import { chooserSchema, MOST_CHOOSERS, type Chooser } from '../patch/chooser.js';
 import { layerSchema, type Layer } from '../patch/layer.js';
 import type { Place } from '../rig/place.js';
 import { MOST_TREATMENTS, treatmentSchema, type Treatment } from '../patch/treatment.js';
@@ -21,6 +22,7 @@ import {
 const WITH_LAYERS = {
   treatments: z.array(treatmentSchema).max(MOST_TREATMENTS).default([]),
   controls: z.array(patchControlSchema).max(MOST_CONTROLS).default([]),
+  choosers: z.array(chooserSchema).max(MOST_CHOOSERS).default([]),
 };
 
 /** What can be kept: a sound as a patch has it, a layer with its sound and settings, or a whole patch. */
@@ -66,6 +68,7 @@ export interface CarriedLayers {
   layers: Layer[];
   treatments: Treatment[];
   controls: PatchControl[];
+  choosers: Chooser[];
 }
 
 /** The layers of a patch with these ids, in their order, the sounds they play, what treats them and what moves them. */
@@ -80,7 +83,20 @@ export function carriedFrom(patch: Patch, layerIds: ReadonlySet<string>): Carrie
     .filter((treatment) => treatment.layerIds.length > 0);
   const parts = new Set([...layers, ...sounds, ...treatments].map(({ id }) => id));
   const controls = patch.controls.filter(({ target }) => parts.has(idOfTarget(target)));
-  return { layers, sounds, treatments, controls };
+  return { layers, sounds, treatments, controls, choosers: among(patch.choosers, layerIds) };
+}
+
+/** Choosers that still have something to pick among these layers. */
+function among(choosers: readonly Chooser[], layerIds: ReadonlySet<string>): Chooser[] {
+  return choosers
+    .map((chooser) => ({
+      ...chooser,
+      choices: chooser.choices.map((choice) => ({
+        ...choice,
+        layerIds: choice.layerIds.filter((id) => layerIds.has(id)),
+      })),
+    }))
+    .filter(({ choices }) => choices.filter((choice) => choice.layerIds.length > 0).length > 1);
 }
 
 /** The layer, sound or treatment that a control is about. */
@@ -112,7 +128,7 @@ export const carriedLayersSchema = z
  * become “any”.
  */
 export function renewed(
-  { sounds, layers, treatments, controls }: CarriedLayers,
+  { sounds, layers, treatments, controls, choosers }: CarriedLayers,
   keyboards: ReadonlySet<Place>,
   newId: () => string,
 ): CarriedLayers {
@@ -135,6 +151,14 @@ export function renewed(
       ...control,
       id: newId(),
       target: withTarget(control.target, renew),
+    })),
+    choosers: choosers.map((chooser) => ({
+      ...chooser,
+      id: newId(),
+      choices: chooser.choices.map((choice) => ({
+        ...choice,
+        layerIds: choice.layerIds.map(renew),
+      })),
     })),
   };
 }

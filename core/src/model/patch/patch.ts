@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { chooserSchema, MOST_CHOOSERS } from './chooser.js';
 import { MOST_CONTROLS, patchControlSchema } from './control.js';
 import { effectsSchema, USUAL_EFFECTS } from './effects.js';
 import { idSchema, nameSchema, refuseTwins } from '../identity.js';
@@ -43,6 +44,7 @@ export const patchSchema = z
     /** In the order in which they work. */
     treatments: z.array(treatmentSchema).max(MOST_TREATMENTS),
     controls: z.array(patchControlSchema).max(MOST_CONTROLS),
+    choosers: z.array(chooserSchema).max(MOST_CHOOSERS),
     effects: effectsSchema,
   })
   .superRefine((patch, context) => {
@@ -51,6 +53,7 @@ export const patchSchema = z
     refuseTwins(patch.layers, 'layers', 'layers', context);
     refuseTwins(patch.treatments, 'treatments', 'treatments', context);
     refuseTwins(patch.controls, 'controls', 'controls', context);
+    refuseTwins(patch.choosers, 'choosers', 'choosers', context);
     const seen = new Set(patch.layers.map(({ id }) => id));
     patch.layers.forEach((layer, index) => {
       if (!known.has(layer.soundId))
@@ -66,6 +69,20 @@ export const patchSchema = z
           code: 'custom',
           path: ['treatments', index, 'layerIds'],
           message: 'the treatment is laid on a layer that the patch does not hold',
+        });
+    });
+    patch.choosers.forEach(({ choices, chosen }, index) => {
+      if (!choices.every(({ layerIds }) => layerIds.every((id) => seen.has(id))))
+        context.addIssue({
+          code: 'custom',
+          path: ['choosers', index, 'choices'],
+          message: 'the chooser picks a layer that the patch does not hold',
+        });
+      if (chosen >= choices.length)
+        context.addIssue({
+          code: 'custom',
+          path: ['choosers', index, 'chosen'],
+          message: 'the chooser has picked a choice that it does not have',
         });
     });
     const treatments = new Set(patch.treatments.map((treatment) => treatment.id));
@@ -103,6 +120,7 @@ export function newPatch(id: string, songId: string, position: number, name: str
     layers: [],
     treatments: [],
     controls: [],
+    choosers: [],
     effects: USUAL_EFFECTS,
   };
 }

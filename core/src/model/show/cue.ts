@@ -6,6 +6,7 @@ import {
   sevenBitSchema,
   textSchema,
 } from '../identity.js';
+import { MOST_CHOICES } from '../patch/chooser.js';
 import { levelSchema, sendsSchema } from '../patch/layer.js';
 import { songLengthSchema, tempoSchema } from './song.js';
 
@@ -43,6 +44,17 @@ export const cueSchema = z.strictObject({
   treatments: z
     .record(idSchema, z.boolean())
     .refine((all) => Object.keys(all).length <= 64, 'a cue switches at most 64 treatments'),
+  /** What choosers pick, by their id, from 0; one that is gone is passed over. */
+  choices: z
+    .record(
+      idSchema,
+      z
+        .number()
+        .int()
+        .min(0)
+        .max(MOST_CHOICES - 1),
+    )
+    .refine((all) => Object.keys(all).length <= 16, 'a cue picks for at most 16 choosers'),
   /** Where controllers are put on recall. */
   controllers: z
     .array(z.strictObject({ controller: controllerNumberSchema, value: sevenBitSchema }))
@@ -73,6 +85,7 @@ export function newCue(
     atSeconds: 0,
     balance: {},
     treatments: {},
+    choices: {},
     controllers: [],
     tempo: null,
     fadeSeconds: null,

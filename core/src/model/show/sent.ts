@@ -1,7 +1,7 @@
 import { CONTROL_CHANGE, NOTE_ON, PROGRAM_CHANGE, SONG_SELECT } from '../../midi/messages.js';
 import { deviceAtPlace, type ControlBox, type Device, type Pedal } from '../rig/rig.js';
 import type { Place } from '../rig/place.js';
-import type { ShowMessage } from './show-control.js';
+import type { ShowMessage } from './show-message.js';
 
 /** What a device sends when a control of it is moved: the high half of the status, and its number; −1 for any. */
 export interface Sent {

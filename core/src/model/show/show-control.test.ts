@@ -11,8 +11,8 @@ import {
   sameMessage,
   showControlSchema,
   type ShowAction,
-  type ShowMessage,
 } from './show-control.js';
+import type { ShowMessage } from './show-message.js';
 
 const messages: ShowMessage[] = [
   { kind: 'pad', pad: 1 },

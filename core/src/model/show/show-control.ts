@@ -1,20 +1,9 @@
 import * as z from 'zod';
-import { idSchema, sevenBitSchema } from '../identity.js';
-import { controlMessageSchema, type ControlMessage } from '../patch/control.js';
+import { idSchema } from '../identity.js';
+import type { ControlMessage } from '../patch/control.js';
 import { placeInWords, placeSchema } from '../rig/place.js';
 import { deviceAtPlace, type Device } from '../rig/rig.js';
-
-/** What a player moves to have something done to the show: what a control of a patch knows, and messages that bear a number. */
-export const showMessageSchema = z.discriminatedUnion('kind', [
-  ...controlMessageSchema.options,
-  /** One program change, 0–127. */
-  z.strictObject({ kind: z.literal('program'), program: sevenBitSchema }),
-  /** Every program change of a device: its number chooses. */
-  z.strictObject({ kind: z.literal('programs') }),
-  /** Every song select message of a device's port: its number chooses. */
-  z.strictObject({ kind: z.literal('songSelect') }),
-]);
-export type ShowMessage = z.infer<typeof showMessageSchema>;
+import { showMessageSchema, type ShowMessage } from './show-message.js';
 
 /** What a press does to the show. */
 export const showActionSchema = z.enum([

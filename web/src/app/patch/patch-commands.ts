@@ -177,6 +177,7 @@ export class PatchCommands {
     this.patch('trace', 'KeyT', 'T', () => this.desk.beside.set('trace')),
     this.patch('plumb line', 'KeyP', 'P', () => this.desk.beside.set('plumb')),
     this.patch('close the drawer', 'Escape', 'Esc', () => this.desk.close()),
+    this.inPatchMenu('Choosers: pick what the keyboard plays', () => void this.deeds.choosers()),
     this.inPatchMenu('New patch in this song', () => this.deeds.newPatch()),
     this.inPatchMenu('Copy of this patch', () => this.deeds.copyPatch()),
     this.inPatchMenu(

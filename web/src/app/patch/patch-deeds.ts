@@ -193,6 +193,12 @@ export class PatchDeeds {
     this.editing.changeLayers(changes, 'layers balanced');
   }
 
+  /** Shows the choosers of the patch, to be made and changed. */
+  async choosers(): Promise<void> {
+    const { ChoosersDialog } = await import('./choosers/choosers-dialog');
+    await this.dialogs.open(ChoosersDialog, { maxWidth: 900 });
+  }
+
   private async pickSound(data: PickerData): Promise<ShelfItem | undefined> {
     const { SoundPicker } = await import('../ui/shelf/sound-picker');
     return this.dialogs.open<PickerData, ShelfItem>(SoundPicker, {

@@ -11,7 +11,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatTabsModule } from '@angular/material/tabs';
 import { coverage, groundOf, movingSplit, type Remark } from '@pentachord/core/coverage';
-import { shiftOfSong } from '@pentachord/core/model';
+import { isChosen, shiftOfSong, type Chooser } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
 import { layersHearing, soundingByKey, type PlayedNote } from '@pentachord/core/routing';
 import { Store } from '@ngrx/store';
@@ -42,6 +42,7 @@ import { session } from '../state/session/session';
 import { CueDifferenceBar } from '../ui/cues/cue-difference';
 import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 import { PlumbPanel } from './beside/plumb-panel';
+import { ChoiceBar } from '../ui/choices/choice-bar';
 import { TracePanel } from '../ui/trace/trace-panel';
 import { LayerDrawer } from './drawer/layer-drawer';
 import { CoverageStrip } from './field/coverage-strip';
@@ -64,6 +65,7 @@ const MOST_TAGS = 8;
 @Component({
   selector: 'pc-patch-view',
   imports: [
+    ChoiceBar,
     CoverageStrip,
     CueDifferenceBar,
     Field,
@@ -147,6 +149,18 @@ export class PatchView {
     const here = compiled && keyboard ? layersHearing(compiled, keyboard) : [];
     return new Set(here.map(({ id }) => id));
   });
+  /** What choosers have picked, as one text, so that nothing changes while it stays. */
+  private readonly choices = signal('');
+  protected readonly ghosts = computed(() => {
+    this.choices();
+    const patch = this.patch();
+    const { player } = this.live;
+    const others = (patch?.layers ?? []).filter(
+      ({ id }) =>
+        !isChosen(id, patch?.choosers ?? [], (one) => player.pickedBy(one.id) ?? one.chosen),
+    );
+    return new Set(others.map(({ id }) => id));
+  });
   protected readonly dimmed = computed(
     () =>
       new Set(
@@ -222,6 +236,10 @@ export class PatchView {
       wasOpen = isOpen;
     });
     eachFrame(() => {
+      const choosers = this.patch()?.choosers ?? [];
+      this.choices.set(
+        choosers.map((one) => this.live.player.pickedBy(one.id) ?? one.chosen).join(),
+      );
       const { player } = this.live;
       if (player.noteCount === this.notesSeen) return;
       this.notesSeen = player.noteCount;
@@ -245,6 +263,11 @@ export class PatchView {
   protected release(key: number): void {
     const keyboard = this.keyboard();
     if (keyboard) this.hands.release(keyboard, key);
+  }
+
+  protected pickChoice({ chooser, choice }: { chooser: Chooser; choice: number }): void {
+    if (chooser.chosen === choice) this.live.player.pick(chooser.id, choice);
+    else this.editing.pick(chooser, choice);
   }
 
   protected chooseKeyboard(keyboardId: string): void {

@@ -1,9 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { coverage } from '@pentachord/core/coverage';
 import type { Keyboard } from '@pentachord/core/model';
 import type { MiddleC } from '@pentachord/core/pitch';
 import { underHands, type CompiledPatch } from '@pentachord/core/routing';
+import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
 import { ScreenHands } from '../live/hands/screen-hands';
 import { PlayableKeyboard } from '../ui/keyboard/keyboard';
@@ -118,9 +119,12 @@ export class HandsPanel {
   private readonly live = inject(Live);
 
   protected readonly covered = computed(() => coverage(this.patch(), this.keyboard()));
-  private readonly found = computed(() =>
-    underHands(this.patch(), this.keyboard(), this.middleC()),
-  );
+  /** What choosers have picked, as one text, so that nothing changes while it stays. */
+  private readonly choices = signal('');
+  private readonly found = computed(() => {
+    this.choices();
+    return underHands(this.patch(), this.keyboard(), this.middleC());
+  });
 
   /** Bars packed into as few rows as they fit in. */
   protected readonly rows = computed(() => {
@@ -146,6 +150,16 @@ export class HandsPanel {
     }
     return rows.map((row) => row.bars);
   });
+
+  constructor() {
+    eachFrame(() =>
+      this.choices.set(
+        this.patch()
+          .layers.map(({ isChosen }) => Number(isChosen))
+          .join(''),
+      ),
+    );
+  }
 
   private markOf(layer: number): string {
     const { day, night } = layerMark(layer);

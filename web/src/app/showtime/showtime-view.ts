@@ -52,6 +52,7 @@ import { Health } from './health';
 import type { JumpData } from './jump-list';
 import { LayerTrims } from './layer-trims';
 import { NightClock } from './night-clock';
+import { ChoiceBar } from '../ui/choices/choice-bar';
 import { SilenceBanner } from '../ui/silence-banner';
 import { PassageLine } from './passage-line';
 import { LOOKS, rememberedLook, rememberLook } from './looks';
@@ -84,6 +85,7 @@ const LOCKS_AFTER = 60;
 @Component({
   selector: 'pc-showtime-view',
   imports: [
+    ChoiceBar,
     GettingReady,
     HandsPanel,
     Health,
@@ -249,6 +251,11 @@ export class ShowtimeView {
   }
 
   /** Opens the songs of the night. */
+  /** Picks a choice for as long as the patch is played. */
+  protected pick(chooserId: string, choice: number): void {
+    this.live.player.pick(chooserId, choice);
+  }
+
   protected async jump(): Promise<void> {
     this.typedAhead = '';
     const { JumpList } = await import('./jump-list');

@@ -63,6 +63,8 @@ export class Field {
   readonly layers = input.required<readonly Layer[]>();
   /** Ids of the layers that listen to the keyboard shown; the others are not drawn. */
   readonly present = input.required<ReadonlySet<string>>();
+  /** Layers that a chooser has not picked: they are ghosts of what could be played. */
+  readonly ghosts = input<ReadonlySet<string>>(new Set());
   readonly coverage = input.required<Coverage>();
   readonly selected = input<string | null>(null);
   /** The layer under the hand elsewhere, such as in the ledger. */
@@ -135,7 +137,7 @@ export class Field {
         box,
         selected: layer.id === this.selected(),
         plain: plain.has(layer.id),
-        silenced: layer.muted,
+        silenced: layer.muted || this.ghosts().has(layer.id),
         keyLines: contours(layer.keys).map((at) => xOfKey(scale, at)),
         velocityLines: contours(layer.velocities).map((at) => yOfVelocity(scale, at)),
       };
@@ -227,7 +229,8 @@ export class Field {
       colour: layerMark(index).day,
       spot,
       selected: layer.id === this.selected(),
-      silenced: layer.muted,
+      silenced: layer.muted || this.ghosts().has(layer.id),
+      why: layer.muted ? ' · muted' : this.ghosts().has(layer.id) ? ' · not picked' : '',
     })),
   );
   protected readonly tags = computed(() => this.words().tags);

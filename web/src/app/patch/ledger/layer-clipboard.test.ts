@@ -10,6 +10,7 @@ const carried: CarriedLayers = {
   layers: [newLayer('left', 'Left', 'tine'), newLayer('right', 'Right', 'tine')],
   treatments: [],
   controls: [],
+  choosers: [],
 };
 
 describe('layers on the clipboard', () => {

@@ -74,6 +74,7 @@ export function carryOutShowEdit(things: Things, edit: ShowEdit): void {
       if (!cue) break;
       for (const [layerId, level] of Object.entries(edit.balance)) balance(cue, layerId, level);
       Object.assign(cue.treatments, edit.treatments);
+      Object.assign(cue.choices, edit.choices);
       break;
     }
   }

@@ -1,4 +1,5 @@
 import {
+  MOST_CHOOSERS,
   MOST_CONTROLS,
   MOST_LAYERS,
   MOST_TREATMENTS,
@@ -102,14 +103,19 @@ function carryOutOn(patch: Patch, edit: PatchEdit): void {
     case edits.layerMoved.type:
       move(patch.layers, (layer) => layer.id === edit.layerId, edit.to);
       break;
+    case edits.choosersChanged.type:
+      patch.choosers = [...edit.choosers];
+      tidy(patch);
+      break;
     case edits.layersPasted.type: {
       const room = MOST_LAYERS - patch.layers.length;
       nameByFirst(patch, edit.carried.layers[0]?.name ?? patch.name);
       for (const sound of edit.carried.sounds) takeSound(patch, sound);
       patch.layers.push(...edit.carried.layers.slice(0, room));
-      const { treatments, controls } = copied(edit.carried);
+      const { treatments, controls, choosers } = copied(edit.carried);
       patch.treatments.push(...treatments.slice(0, MOST_TREATMENTS - patch.treatments.length));
       patch.controls.push(...controls.slice(0, MOST_CONTROLS - patch.controls.length));
+      patch.choosers.push(...choosers.slice(0, MOST_CHOOSERS - patch.choosers.length));
       tidy(patch);
       break;
     }
@@ -235,6 +241,17 @@ function tidy(patch: Patch): void {
         : { ...treatment, layerIds: treatment.layerIds.filter((id) => layers.has(id)) },
     )
     .filter(({ layerIds }) => layerIds.length > 0);
+  patch.choosers = patch.choosers.map((chooser) =>
+    chooser.choices.every(({ layerIds }) => layerIds.every((id) => layers.has(id)))
+      ? chooser
+      : {
+          ...chooser,
+          choices: chooser.choices.map((choice) => ({
+            ...choice,
+            layerIds: choice.layerIds.filter((id) => layers.has(id)),
+          })),
+        },
+  );
   const sounds = new Set(patch.sounds.map((sound) => sound.id));
   const treatments = new Set(patch.treatments.map((treatment) => treatment.id));
   patch.controls = patch.controls.filter(({ target }) =>

@@ -1,4 +1,5 @@
 import type {
+  Chooser,
   CarriedLayers,
   Effects,
   Keepsake,
@@ -82,6 +83,7 @@ export const edits = createActionGroup({
     'Control tied': props<{ patchId: string; control: PatchControl; gesture?: string }>(),
     'Control untied': props<{ patchId: string; controlId: string }>(),
     'Effects changed': props<{ patchId: string; changes: Partial<Effects>; gesture?: string }>(),
+    'Choosers changed': props<{ patchId: string; choosers: readonly Chooser[]; words: string }>(),
     'Patch renamed': props<{ patchId: string; name: string }>(),
     'Patch added': props<{ patch: Patch }>(),
     'Patch removed': props<{ patchId: string }>(),
@@ -155,6 +157,7 @@ export function editInWords(edit: Edit): string {
     case edits.soundChanged.type:
       return `${Object.keys(edit.changes).at(0) === 'timbre' ? 'timbre' : 'voices'} changed`;
     case edits.layersChanged.type:
+    case edits.choosersChanged.type:
     case edits.layersPasted.type:
       return edit.words;
     default:

@@ -4,6 +4,7 @@ import {
   controlInWords,
   partName,
   targetInWords,
+  type Chooser,
   type ControlTarget,
   type CueLevel,
   type Effects,
@@ -120,6 +121,26 @@ export class PatchEditing {
       if (JSON.stringify(ofPatch) === JSON.stringify(written)) return;
     }
     this.door.do(edits.treatmentChanged({ patchId: patch.id, treatment: ofPatch, gesture }));
+  }
+
+  changeChoosers(choosers: readonly Chooser[], words: string): void {
+    const patchId = this.patch()?.id;
+    if (patchId) this.door.do(edits.choosersChanged({ patchId, choosers, words }));
+  }
+
+  /** Picks a choice: for the cue whose balance is on the desk, else as the patch is written. */
+  pick({ id, name }: Chooser, choice: number): void {
+    const cue = this.cue();
+    const written = this.written();
+    if (cue)
+      this.door.do(
+        showEdits.cueBalanced({ cueId: cue.id, balance: {}, choices: { [id]: choice } }),
+      );
+    else if (written)
+      this.changeChoosers(
+        written.choosers.map((one) => (one.id === id ? { ...one, chosen: choice } : one)),
+        `${name} picked`,
+      );
   }
 
   tie(control: PatchControl, gesture?: string): void {

@@ -59,6 +59,7 @@ export const showEdits = createActionGroup({
       cueId: string;
       balance: Readonly<Record<string, CueLevel>>;
       treatments?: Readonly<Record<string, boolean>>;
+      choices?: Readonly<Record<string, number>>;
       gesture?: string;
     }>(),
   },

@@ -163,10 +163,10 @@ export class SongEditing {
 
   /** Makes a copy of a cue behind it. */
   copyCue(cue: Cue): void {
-    const { patchId, balance, treatments, controllers, tempo } = cue;
+    const { patchId, balance, treatments, choices, controllers, tempo } = cue;
     this.addCue(
       cue.name,
-      { patchId, balance, treatments, controllers, tempo },
+      { patchId, balance, treatments, choices, controllers, tempo },
       { fadeSeconds: cue.fadeSeconds, note: cue.note },
       cue.id,
     );

@@ -56,8 +56,9 @@ export class Taking {
     const content = item.keepsake?.content;
     if (content?.kind === 'patch') return this.takePatch(item.name, content.patch);
     if (content?.kind === 'layer') {
-      const { sound, layer, treatments, controls } = content;
-      this.paste({ sounds: [sound], layers: [layer], treatments, controls }, 'layer taken');
+      const { sound, layer, treatments, controls, choosers } = content;
+      const carried = { sounds: [sound], layers: [layer], treatments, controls, choosers };
+      this.paste(carried, 'layer taken');
       return `Added “${content.layer.name}” to ${patch.name}.`;
     }
     const sound = soundOf(item);
@@ -106,8 +107,8 @@ export class Taking {
     const layer = carried?.layers.at(0);
     const sound = carried?.sounds.at(0);
     if (!carried || !layer || !sound) return;
-    const { treatments, controls } = carried;
-    this.keep(layer.name, { kind: 'layer', sound, layer, treatments, controls });
+    const { treatments, controls, choosers } = carried;
+    this.keep(layer.name, { kind: 'layer', sound, layer, treatments, controls, choosers });
   }
 
   /** Layers of the patch on the desk, to be carried elsewhere; null when there are none of these ids. */

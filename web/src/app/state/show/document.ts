@@ -96,7 +96,7 @@ export function eachThing(
   visit: (kind: Kind, id: string, value: ValueOf<Kind>) => void,
 ): void {
   for (const kind of KINDS)
-    for (const [id, value] of Object.entries(things[kind])) visit(kind, id, value);
+    for (const [id, value] of Object.entries<ValueOf<Kind>>(things[kind])) visit(kind, id, value);
 }
 
 /** Cues of a song in order. */

@@ -17,7 +17,7 @@ import {
 export const MANUFACTURER = 0x7d;
 const OURS = 0x50;
 /** Bytes of payload in one packet. */
-export const PACKET_BYTES = 20;
+export const PACKET_BYTES = 8;
 
 export const COMMAND = { write: 0x01, read: 0x02, dump: 0x03, done: 0x41, refused: 0x42 } as const;
 export type Command = (typeof COMMAND)[keyof typeof COMMAND];

@@ -373,6 +373,9 @@ describe('the store', () => {
 
   it('says devices by their places, pads and pedals by themselves, and back again', async () => {
     const { store, knex, close } = await serverUnderTest();
+    // Choosers are younger than that.
+    await knex('choosers').delete();
+    await knex('patches').update({ checksum: null });
     const patch = await store.find('patches', 'demo-low-water-mark-ebb');
     if (!patch) throw new Error('the demo is not there');
     const layers = patch.value.layers.map((layer, i) =>

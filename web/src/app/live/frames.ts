@@ -21,8 +21,9 @@ export class Frames {
       this.running = false;
       return;
     }
-    for (const callback of this.callbacks) callback();
+    // Whoever fails is told of; the others are called with the next frame all the same.
     requestAnimationFrame(() => this.frame());
+    for (const callback of this.callbacks) callback();
   }
 }
 

@@ -67,8 +67,9 @@ export class DevicePanel {
   private readonly editing = inject(RigEditing);
   protected readonly which = inject(WhichOne);
   protected readonly told = signal('');
-  /** Real ports that are plugged in, as one text, so that nothing changes while they stay. */
-  private readonly real = signal('');
+  /** Real ports that are plugged in, as texts, so that nothing changes while they stay. */
+  private readonly inputs = signal('');
+  private readonly outputs = signal('');
 
   protected readonly keyboard = computed(() => {
     const device = this.device();
@@ -105,9 +106,10 @@ export class DevicePanel {
   protected readonly ports = computed(() => {
     const { place, port, kind } = this.device();
     const plugged = this.devices().filter((d) => kind === 'pedal' && d.kind !== 'pedal');
+    const real = kind === 'module' ? this.outputs() : this.inputs();
     const names = new Set([
       ...[port, standInPort(place), ...plugged.map((d) => d.port)],
-      ...this.real().split('\n').filter(Boolean),
+      ...real.split('\n').filter(Boolean),
     ]);
     return [...names].map((name) => ({ name, there: this.live.isThere(name) }));
   });
@@ -120,9 +122,8 @@ export class DevicePanel {
 
   constructor() {
     eachFrame(() => {
-      const { inputs, outputs } = this.live.midi;
-      const names = this.device().kind === 'module' ? outputs : inputs;
-      this.real.set(names.join('\n'));
+      this.inputs.set(this.live.midi.inputs.join('\n'));
+      this.outputs.set(this.live.midi.outputs.join('\n'));
     });
   }
 

@@ -47,7 +47,7 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
   styleUrl: './stage-plan.scss',
 })
 export class StagePlan {
-  readonly devices = input.required<readonly Device[]>();
+  readonly devices = input<readonly Device[]>([]);
   readonly chosen = input<string | null>(null);
   readonly middleC = input<MiddleC>(4);
   readonly choose = output<string>();

@@ -152,13 +152,11 @@ export class HandsPanel {
   });
 
   constructor() {
-    eachFrame(() =>
-      this.choices.set(
-        this.patch()
-          .layers.map(({ isChosen }) => Number(isChosen))
-          .join(''),
-      ),
-    );
+    const { player, runner } = this.live;
+    eachFrame(() => {
+      const choosers = runner.current?.choosers ?? [];
+      this.choices.set(choosers.map((one) => player.pickedBy(one.id) ?? one.chosen).join());
+    });
   }
 
   private markOf(layer: number): string {

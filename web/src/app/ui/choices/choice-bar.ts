@@ -48,7 +48,7 @@ import { Live } from '../../live/live';
   `,
 })
 export class ChoiceBar {
-  readonly choosers = input.required<readonly Chooser[]>();
+  readonly choosers = input<readonly Chooser[]>([]);
   readonly picked = output<{ chooser: Chooser; choice: number }>();
   private readonly live = inject(Live);
   /** What is picked, as one text, so that nothing changes while it stays. */

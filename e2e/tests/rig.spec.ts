@@ -1,0 +1,243 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { expect, test } from '../stage/test.js';
+
+const plan = (page: Page, place: string) => page.locator(`[data-device="${place}"]`);
+const told = (page: Page) => page.getByTestId('exchange');
+
+/** Presses a key of a stand-in keyboard on the stand-ins’ page, which plays as that device holds its settings. */
+async function playStandIn(standIns: Page, board: number, key: number): Promise<void> {
+  await standIns.bringToFront();
+  const of = standIns.locator('pc-keyboard').nth(board);
+  const box = await of.locator(`rect[data-key="${key}"]`).first().boundingBox();
+  if (!box) throw new Error(`there is no key ${key}`);
+  await standIns.mouse.click(box.x + box.width / 2, box.y + box.height - 6);
+}
+
+test('a channel is wanted, written in packets and read back; a write that stops half-way leaves the old one', async ({
+  desk,
+  page,
+  context,
+  server,
+}) => {
+  await desk.openSong('Ferry to Nowhere');
+  const standIns = await context.newPage();
+  await standIns.goto(`${server.origin}/stand-ins`);
+  await expect(standIns.getByText('sends on 2 · octave 0 · even')).toBeVisible();
+  await page.bringToFront();
+  await page.getByRole('link', { name: 'Rig', exact: true }).click();
+  await plan(page, 'keys2').click();
+  await page.getByRole('tab', { name: /Settings on the device/ }).click();
+  await page.getByRole('combobox', { name: 'Channel that it is to send on' }).click();
+  await page.getByRole('option', { name: '3', exact: true }).click();
+  await page.getByRole('radio', { name: 'softer' }).click();
+  await expect(told(page)).toHaveText('2 settings are not yet on the device.');
+  await expect(
+    page.getByLabel('Lower keys will send on channel 3, once that is written'),
+  ).toBeVisible();
+  // Nothing has changed yet: it plays as before.
+  await playStandIn(standIns, 1, 60);
+  await page.bringToFront();
+  await expect(page.getByTestId('last-message')).toContainText('Lower keys · ch 2');
+  await standIns.bringToFront();
+
+  const misbehaves = standIns.getByRole('combobox', { name: 'How Lower keys misbehaves' });
+  await misbehaves.click();
+  await standIns.getByRole('option', { name: 'stops half-way' }).click();
+  await page.bringToFront();
+  await page.getByRole('button', { name: 'Write to the device' }).click();
+  await expect(told(page)).toContainText('It stopped answering after 2 of 3 packets.');
+  await expect(told(page)).toContainText('What it held before stays.');
+  await expect(standIns.getByText('sends on 2 · octave 0 · even')).toBeVisible();
+
+  await misbehaves.click();
+  await standIns.getByRole('option', { name: 'behaves well' }).click();
+  await page.bringToFront();
+  await page.getByRole('button', { name: 'Write to the device' }).click();
+  await expect(told(page)).toContainText('Written and read back: the same.');
+  await expect(standIns.getByText('sends on 3 · octave 0 · softer')).toBeVisible();
+  await expect(page.getByLabel('Lower keys sends on channel 3')).toBeVisible();
+  await playStandIn(standIns, 1, 60);
+  await page.bringToFront();
+  await expect(page.getByTestId('last-message')).toContainText('Lower keys · ch 3');
+  await page.getByRole('link', { name: 'Monitor' }).click();
+  await expect(
+    page.locator('pc-monitor-view .row', { hasText: 'exclusive' }).first(),
+  ).toBeVisible();
+  await expect(
+    page.locator('pc-monitor-view .row', { hasText: 'C4 struck at' }).last(),
+  ).toContainText('3');
+  await desk.saved();
+  // The device keeps it, also over a reload of everything.
+  await standIns.reload();
+  await expect(standIns.getByText('sends on 3 · octave 0 · softer')).toBeVisible();
+});
+
+test('pads pick what the keyboard plays while a chord is held, and the choice is seen and kept', async ({
+  desk,
+  rig,
+  page,
+}) => {
+  await desk.openSong('Nine Bells');
+  const chips = page.getByRole('listbox', { name: 'Right hand' });
+  await expect(chips.getByRole('option', { name: 'bells' })).toHaveAttribute(
+    'aria-selected',
+    'true',
+  );
+  await rig.press(60, 60);
+  await rig.press(64, 60);
+  await expect.poll(() => desk.layerMeter('Gentle bells')).toBeGreaterThan(5);
+  await rig.tapPad(7);
+  await expect(chips.getByRole('option', { name: 'harp' })).toHaveAttribute(
+    'aria-selected',
+    'true',
+  );
+  await expect(page.locator('pc-field').getByText('Gentle bells · not picked')).toBeVisible();
+  await rig.press(72, 100);
+  await expect.poll(() => desk.layerMeter('Harp')).toBeGreaterThan(10);
+  expect(await desk.layerMeter('Struck bells')).toBe(0);
+  await expect(desk.trace('Struck bells')).toContainText('another choice is picked');
+  for (const key of [60, 64, 72]) await rig.release(key);
+  await desk.quiet();
+
+  await page.getByRole('link', { name: 'Showtime' }).click();
+  const inShowtime = page.getByRole('listbox', { name: 'Right hand' });
+  await expect(inShowtime).toBeVisible();
+  await rig.tapPad(6);
+  await expect(inShowtime.getByRole('option', { name: 'music box' })).toHaveAttribute(
+    'aria-selected',
+    'true',
+  );
+});
+
+test('a show is moved to a smaller rig: what is wanting is listed, and what stands in plays', async ({
+  desk,
+  rig,
+  page,
+}) => {
+  await desk.openSong('Ferry to Nowhere');
+  await page.getByRole('link', { name: 'Rig', exact: true }).click();
+  await page.getByRole('button', { name: 'Rigs' }).click();
+  await page.getByRole('menuitem', { name: 'New rig' }).click();
+  await page.getByRole('button', { name: 'Add a device' }).click();
+  await page.getByRole('menuitem', { name: '88 keys' }).click();
+  await expect(plan(page, 'keys1')).toContainText('88 keys A0–C8');
+  await plan(page, 'keys1').press('ArrowRight');
+  await page.getByRole('button', { name: 'Play the show on another rig' }).click();
+  const dialog = page.getByRole('dialog');
+  for (const words of [
+    'lower keys: nothing stands there',
+    'pads: nothing stands there',
+    'module 1: nothing stands there',
+  ])
+    await expect(dialog.getByText(words)).toBeVisible();
+  await expect(dialog.getByRole('combobox', { name: 'What stands in for lower keys' })).toHaveText(
+    'Upper keys',
+  );
+  await dialog.getByRole('button', { name: 'Play it there' }).click();
+  await expect(dialog).toHaveCount(0);
+  await desk.saved();
+  await page.getByRole('link', { name: 'Patch', exact: true }).click();
+  // A layer of the lower keys, played on the only keyboard there is.
+  await rig.press(50, 90);
+  await expect.poll(() => desk.layerMeter('Engine-room bass')).toBeGreaterThan(5);
+  await rig.release(50);
+  await page.getByRole('link', { name: 'Rig', exact: true }).click();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText('used by no show yet')).toBeVisible();
+});
+
+test('a keyboard that is pulled out leaves no note, is told of on screen, and plays again; an unknown one is found by playing it', async ({
+  desk,
+  rig,
+  page,
+  context,
+  server,
+}) => {
+  await desk.openSong('Saltglass');
+  const standIns = await context.newPage();
+  await standIns.goto(`${server.origin}/stand-ins`);
+  await page.bringToFront();
+  await page.getByRole('link', { name: 'Showtime' }).click();
+  await rig.press(64, 90);
+  await expect(page.getByTestId('voices')).not.toHaveText('0 voices');
+  const plug = standIns.getByRole('switch', { name: 'Upper keys is plugged in' });
+  await plug.click();
+  await expect(page.getByText('Upper keys not there')).toBeVisible();
+  await expect(page.getByTestId('voices')).toHaveText('0 voices');
+  await page.keyboard.press('Escape');
+  await page.goto(`${server.origin}/rig`);
+  await expect(plan(page, 'keys1')).toBeVisible();
+  await plug.click();
+  await plug.click();
+  await expect(page.getByText('Upper keys is gone. What it held is ended')).toBeVisible();
+  await expect(plan(page, 'keys1')).toContainText('not there');
+  await plug.click();
+  await expect(page.getByText('Upper keys is plugged in and plays.')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Which one is it? Play it' }).click();
+  await rig.bytes('Borrowed keys', [0x94, 60, 80, 60, 0]);
+  await expect(
+    page.getByText('Upper keys is “Borrowed keys”, and sends on channel 5.'),
+  ).toBeVisible();
+  await expect(page.getByLabel('Upper keys sends on channel 5')).toBeVisible();
+});
+
+test('the monitor shows what comes, says what is broken, traces a key, and a key without a sound says why', async ({
+  desk,
+  rig,
+  page,
+}) => {
+  await desk.openSong('Copper Weather');
+  await page.getByRole('link', { name: 'Rig', exact: true }).click();
+  await page.getByRole('link', { name: 'Monitor' }).click();
+  const line = (words: string) => page.locator('pc-monitor-view .row', { hasText: words }).last();
+  await rig.press(55, 80);
+  await expect(page.getByTestId('silence')).toHaveText(/^Upper keys G3 sounds nothing: [A-D] /);
+  await line('G3 struck at 80').click();
+  await expect(page.locator('pc-trace-panel')).toContainText('above its keys, which end at F♯3');
+  await rig.bytes('stand-in upper keys', [0xf0, 0x7d, 1, 2, 3, 0x90, 64, 70]);
+  await expect(line('it never ended')).toBeVisible();
+  await rig.bytes('stand-in upper keys', [0xf7, 1, 2]);
+  await expect(line('3 bytes make no message')).toBeVisible();
+  await rig.bytes('stand-in upper keys', [0xf8, 0xf8]);
+  await expect(page.locator('pc-monitor-view .row', { hasText: 'clock' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'clock', exact: true }).click();
+  await expect(line('clock')).toBeVisible();
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await rig.bytes('stand-in upper keys', [0x90, 57, 44]);
+  await expect(line('struck at 44')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Go on' }).click();
+  await expect(line('struck at 44')).toBeVisible();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save as text' }).click();
+  expect((await download).suggestedFilename()).toBe('monitor.txt');
+});
+
+test('Rig, its settings, Monitor and choosers keep to WCAG 2.2 AA', async ({ desk, page }) => {
+  const found: string[] = [];
+  const look = async (where: string) => {
+    const { violations } = await new AxeBuilder({ page })
+      .options({ resultTypes: ['violations'] })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+      .analyze();
+    for (const { id, nodes } of violations)
+      found.push(`${where}: ${id} at ${nodes.map((node) => node.target.join(' ')).join(', ')}`);
+  };
+  await desk.openSong('Nine Bells');
+  await page.getByRole('button', { name: 'More', exact: true }).click();
+  await page.getByRole('menuitem', { name: /^Choosers/ }).click();
+  await expect(page.getByRole('dialog')).toContainText('pad 5');
+  await look('choosers');
+  await page.getByRole('button', { name: 'Done' }).click();
+  await page.getByRole('link', { name: 'Rig', exact: true }).click();
+  await plan(page, 'pads1').click();
+  await look('Rig');
+  await page.getByRole('tab', { name: /Settings on the device/ }).click();
+  await expect(page.getByRole('button', { name: 'Write to the device' })).toBeVisible();
+  await look('settings');
+  await page.getByRole('link', { name: 'Monitor' }).click();
+  await expect(page.getByRole('heading', { name: 'Monitor' })).toBeVisible();
+  await look('Monitor');
+  expect(found).toEqual([]);
+});

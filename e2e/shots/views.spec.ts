@@ -38,11 +38,6 @@ test('writing the show', async ({ desk, rig, page }) => {
   await page.waitForTimeout(2500);
   await page.screenshot(file('song'));
   await page.keyboard.press('p');
-  await page.getByRole('button', { name: 'Start from …' }).first().click();
-  await page.getByRole('option', { name: /^Bells on top/ }).click();
-  await page.waitForTimeout(SETTLED);
-  await page.screenshot(file('start-from'));
-  await page.getByRole('button', { name: 'Leave it' }).click();
 
   await page.getByRole('link', { name: 'Patch', exact: true }).click();
   await page.getByRole('radio', { name: /^cue: second verse/ }).click();
@@ -176,6 +171,30 @@ test('Showtime, Controls and the stand-ins', async ({ desk, rig, page, server })
   await page.goto(`${server.origin}/stand-ins`);
   await page.waitForTimeout(800);
   await page.screenshot(file('stand-ins'));
+});
+
+test('the rig and what goes in and out', async ({ desk, rig, page }) => {
+  await desk.openSong('Nine Bells');
+  await page.getByRole('link', { name: 'Rig', exact: true }).click();
+  await page.locator('[data-device="keys2"]').click();
+  await page.getByRole('tab', { name: /Settings on the device/ }).click();
+  await page.getByRole('button', { name: 'Read it back' }).click();
+  await expect(page.getByTestId('exchange')).toContainText('Read: this is what it holds.');
+  await page.getByRole('combobox', { name: 'Channel that it is to send on' }).click();
+  await page.getByRole('option', { name: '3', exact: true }).click();
+  await rig.bytes('stand-in upper keys', [0x90, 60, 90, 64, 80]);
+  await rig.bytes('stand-in pads', [0x99, 39, 100, 0xb9, 22, 90]);
+  await page.mouse.move(640, 140);
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('rig'));
+  await page.getByRole('link', { name: 'Monitor' }).click();
+  await expect(page.getByRole('heading', { name: 'Monitor' })).toBeVisible();
+  for (const key of [48, 55, 60, 64, 67, 72])
+    await rig.bytes('stand-in upper keys', [0x90, key, 40 + key, 0x80, key, 0]);
+  await rig.bytes('stand-in lower keys', [0x91, 60, 80, 60, 0]);
+  await page.locator('pc-monitor-view .row', { hasText: 'C4 struck at 100' }).last().click();
+  await page.waitForTimeout(6000);
+  await page.screenshot(file('monitor'));
 });
 
 test('a show being fetched, in a browser that has never been here', async ({ browser, server }) => {

@@ -2,6 +2,7 @@ import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { chromium, type BrowserContext, type LaunchOptions, type Page } from '@playwright/test';
 import { giveEar } from './ear.js';
+import { forgetPlayer, RUN } from './forgetting.js';
 
 /** What a browser of its own is made of. */
 export interface AloneParts {
@@ -28,6 +29,9 @@ export async function openAlone({
     await rm(join(profile, lock), { force: true });
   const context = await chromium.launchPersistentContext(profile, { ...launchOptions, viewport });
   await context.addInitScript(giveEar);
+  // What the player changed and moved is forgotten once, with the first page; sounds stay.
+  await context.addInitScript(forgetPlayer, RUN);
+  await context.addCookies([{ name: RUN, value: String(Date.now()), url: origin }]);
   const page = context.pages()[0] ?? (await context.newPage());
   const client = await context.newCDPSession(page);
   await client.send('Storage.clearDataForOrigin', {

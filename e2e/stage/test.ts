@@ -6,6 +6,7 @@ import { test as base, chromium, type BrowserContext, type Page } from '@playwri
 import { openAlone } from './alone.js';
 import { Desk } from './desk.js';
 import { Ear, giveEar } from './ear.js';
+import { forgetPlayer, RUN } from './forgetting.js';
 import { fillTemplate, startInside } from './inner-server.js';
 import { OuterServer } from './outer-server.js';
 import { Rig } from './rig.js';
@@ -40,23 +41,6 @@ interface Home {
   port: number;
   /** A database with the demo, and one without. */
   templates: { demo: string; empty: string };
-}
-
-/** Cookie that names the test being run. */
-const RUN = 'pentachord-test';
-
-/**
- * Runs in every page before anything else: in the first one of a test, forgets what the browser remembers of the player
- * from the tests before. What was measured of the machine stays true.
- */
-function forgetPlayer(cookie: string): void {
-  const run = document.cookie.split('; ').find((text) => text.startsWith(`${cookie}=`));
-  if (!run || localStorage.getItem(cookie) === run) return;
-  for (const key of Object.keys(localStorage))
-    if (key !== 'pentachord machine') localStorage.removeItem(key);
-  localStorage.setItem(cookie, run);
-  // Asked for before the page opens it, so that it is empty when it does.
-  indexedDB.deleteDatabase('pentachord desk');
 }
 
 /** Tests against the real application: a server of their own, the desk, and the stand-in rig. */

@@ -214,6 +214,63 @@ test('the monitor shows what comes, says what is broken, traces a key, and a key
   expect((await download).suggestedFilename()).toBe('monitor.txt');
 });
 
+test('programs of a module are named by a pasted list, and a layer of one sends bank, program and notes', async ({
+  desk,
+  rig,
+  page,
+  context,
+  server,
+}) => {
+  await desk.openSong('Saltglass');
+  const standIns = await context.newPage();
+  await standIns.goto(`${server.origin}/stand-ins`);
+  await expect(standIns.getByText('nothing yet')).toBeVisible();
+  await page.bringToFront();
+  await page.getByRole('link', { name: 'Rig', exact: true }).click();
+  await plan(page, 'module1').click();
+  await page.getByRole('tab', { name: 'Programs' }).click();
+  await page
+    .getByRole('textbox', { name: 'list of programs' })
+    .fill('Bank MSB,Bank LSB,Program,Name\n0,3,6,Fog reeds\n0,999,7,Broken');
+  await expect(
+    page.getByText('bank lsb “999” is no number from 0 to 127: 0, 999, 7, Broken'),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Put 1 into the sounds' }).click();
+  await expect(page.getByText('1 are among the sounds already.')).toBeVisible();
+  await page.getByRole('link', { name: 'Patch', exact: true }).click();
+  await page.getByRole('button', { name: 'Add layer' }).click();
+  await page.getByRole('dialog').getByRole('searchbox').fill('Fog reeds');
+  await page.getByRole('dialog').locator('li[data-item="Fog reeds"] button.row').dblclick();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await rig.press(62, 90);
+  await rig.release(62);
+  for (const line of ['CC 0 = 0', 'CC 32 = 3', 'program 6', 'D4 v90'])
+    await expect(standIns.locator('section.module').getByText(`ch 1 ${line}`)).toBeVisible();
+  await desk.saved();
+});
+
+test('a touch is fitted to soft, medium and hard strokes', async ({ desk, rig, page }) => {
+  await desk.openSong('Saltglass');
+  await page.getByRole('link', { name: 'Rig', exact: true }).click();
+  await plan(page, 'keys1').click();
+  await page.getByRole('tab', { name: 'Touch' }).click();
+  await page.getByRole('button', { name: 'Begin anew' }).click();
+  const strokes = [
+    [12, 15, 14, 90, 16],
+    [30, 33, 31, 35, 29],
+    [60, 66, 64, 70, 62],
+  ];
+  for (const velocity of strokes.flat()) {
+    await rig.press(60, velocity);
+    await rig.release(60);
+  }
+  await expect(page.getByText('12 15 14 90 16 · middle 15')).toBeVisible();
+  await expect(page.getByText(/^Fitted: /)).toBeVisible();
+  await page.getByRole('button', { name: 'Take the fitted touch' }).click();
+  await expect(page.getByText('The touch of this keyboard is even')).toHaveCount(0);
+  await desk.saved();
+});
+
 test('Rig, its settings, Monitor and choosers keep to WCAG 2.2 AA', async ({ desk, page }) => {
   const found: string[] = [];
   const look = async (where: string) => {

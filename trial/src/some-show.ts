@@ -1,4 +1,5 @@
 import {
+  newChooser,
   newCue,
   newLayer,
   newPatch,
@@ -8,6 +9,7 @@ import {
   newTreatment,
   songEntry,
   TREATMENT_KINDS,
+  type Chooser,
   type ControlTarget,
   type Cue,
   type Device,
@@ -196,7 +198,22 @@ export function anyPatch(
       ...{ from: -24, to: 0 },
     };
   });
-  return { ...newPatch(id, 'song', 0, id), sounds: own, layers, treatments, controls };
+  const choosers: Chooser[] =
+    chance.percent(40) && layers.length > 1
+      ? [
+          {
+            ...newChooser(`${id}-chooser`, 'Chooser', layers),
+            controls: [
+              { place: 'pads1', message: { kind: 'pad', pad: 2 }, picks: 'next' },
+              {
+                ...{ place: 'keys1', message: { kind: 'controller', controller: 21 } },
+                picks: 'position',
+              },
+            ],
+          },
+        ]
+      : [];
+  return { ...newPatch(id, 'song', 0, id), sounds: own, layers, treatments, controls, choosers };
 }
 
 /** A show of a song with some patches and cues; the last cue plays a patch without treatments. */

@@ -1,2 +1,3 @@
 export * from './shelf.js';
 export * from './starting-points.js';
+export * from './program-list.js';

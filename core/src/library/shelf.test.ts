@@ -109,6 +109,22 @@ describe('what is carried from one patch to another', () => {
     expect(carried.layers[0].id).toBe('a');
   });
 
+  it('takes choosers along that still have something to pick, for the layers that it becomes', () => {
+    const chooser = (id: string, ...choices: string[][]) => ({
+      ...{ id, name: id, chosen: 0, controls: [] },
+      choices: choices.map((layerIds, at) => ({ name: `choice ${at}`, layerIds })),
+    });
+    const choosers = [chooser('both', ['a', 'c'], ['b']), chooser('one', ['a'], ['c'])];
+    const carried = carriedFrom({ ...patch, choosers }, new Set(['a', 'b']));
+    expect(carried.choosers.map(({ id }) => id)).toEqual(['both']);
+    const taken = renewed(carried, here, newId);
+    expect(taken.choosers[0].choices.map(({ layerIds }) => layerIds)).toEqual([
+      [taken.layers[0].id],
+      [taken.layers[1].id],
+    ]);
+    expect(taken.choosers[0].id).not.toBe('both');
+  });
+
   it('takes a whole patch with its treatments and controls', () => {
     const place = { id: 'copy', songId: 'other', position: 2, name: 'Copy' };
     const copy = patchSchema.parse(renewedPatch(patch, place, here, newId));

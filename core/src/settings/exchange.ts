@@ -85,6 +85,8 @@ export class SettingsExchange {
       return;
     }
     if (packet.command === COMMAND.refused) {
+      // A packet that was said twice may be refused late: all of it was taken by then.
+      if (this.now.step === 'reading' && packet.payload.at(0) === REFUSAL.order) return;
       this.refused(packet.payload.at(0) ?? 0, time);
       return;
     }

@@ -1,2 +1,3 @@
 export * from './touch.js';
 export * from './pulling.js';
+export * from './fitting.js';

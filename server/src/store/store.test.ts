@@ -412,6 +412,27 @@ describe('the store', () => {
     await close();
   });
 
+  it('gives every patch choosers to come, and every layer plays where they are taken away', async () => {
+    const { store, knex, close } = await serverUnderTest();
+    const bells = await store.find('patches', 'demo-nine-bells-watch');
+    const cue = await store.find('cues', 'demo-nine-bells-cue-1');
+    if (!bells || !cue) throw new Error('the demo is not there');
+    const picked = { ...cue.value, choices: { [bells.value.choosers[0].id]: 2 } };
+    await store.save('cues', { ...cue, value: picked });
+    expect((await store.find('cues', cue.value.id))?.value).toEqual(picked);
+    const content = { kind: 'patch' as const, patch: bells.value };
+    const kept = { id: 'kept', name: 'Kept', favourite: false, content };
+    await store.save('keepsakes', { revision: 0, value: kept });
+    await choosers.down(knex);
+    await choosers.up(knex);
+    const again = await store.find('patches', bells.value.id);
+    expect(again?.value).toEqual({ ...bells.value, choosers: [] });
+    expect((await store.find('cues', cue.value.id))?.value.choices).toEqual({});
+    const [{ value }] = (await store.keepsakes()).filter((one) => one.value.id === 'kept');
+    expect(value.content).toMatchObject({ patch: { choosers: [] } });
+    await close();
+  });
+
   it('takes its tables back and makes them again', async () => {
     const knex = await openDatabase(':memory:');
     await choosers.down(knex);

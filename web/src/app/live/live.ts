@@ -14,7 +14,7 @@ import { AudioEngine } from './audio/audio-engine';
 import { HouseSoundLoader } from './audio/house-sound-loader';
 import { standInModule } from './audio/module-stand-in';
 import { isStandIn, StandInInPorts, StandInOutPort } from './ports/cable';
-import { StandInMemories } from './ports/stand-in-memories';
+import type { StandInMemories } from './ports/stand-in-memories';
 import { WebMidiPorts } from './ports/web-midi';
 import { Ticker } from './ticker';
 
@@ -45,10 +45,8 @@ export class Live {
   readonly log = new MessageLog();
   private devices: readonly Device[] = [];
   private readonly outPorts = new Map<string, OutPort>();
-  private readonly memories = new StandInMemories(
-    (port) => this.deviceOn(port),
-    (port, bytes) => this.receive(port, bytes, `${port} memory`),
-  );
+  /** Fetched with the first exclusive message to a stand-in. */
+  private memories: Promise<StandInMemories> | null = null;
   private module = this.newModule();
   private readonly performance: Performance = new Performance({
     commands: this.audio.commands,
@@ -279,6 +277,17 @@ export class Live {
     this.outPort(port).send(bytes, 0);
   }
 
+  private async tellMemory(port: string, bytes: readonly number[]): Promise<void> {
+    this.memories ??= import('./ports/stand-in-memories').then(
+      (module) =>
+        new module.StandInMemories(
+          (name) => this.deviceOn(name),
+          (name, answer) => this.receive(name, answer, `${name} memory`),
+        ),
+    );
+    (await this.memories).receive(port, bytes);
+  }
+
   private deviceOn(port: string): Device | undefined {
     return this.devices.find((device) => device.port === port && device.kind !== 'pedal');
   }
@@ -317,7 +326,7 @@ export class Live {
       this.midi.output(name) ??
       new StandInOutPort(name, (bytes, at) => {
         if (this.pulledOut.has(name)) return;
-        if (bytes[0] === SYSTEM_EXCLUSIVE) this.memories.receive(name, bytes);
+        if (bytes[0] === SYSTEM_EXCLUSIVE) void this.tellMemory(name, bytes);
         else if (this.deviceOn(name)?.kind !== 'keyboard') this.module.receive(bytes, at);
       });
     const port: OutPort = {

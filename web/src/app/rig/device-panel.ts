@@ -23,6 +23,7 @@ import {
   type Place,
 } from '@pentachord/core/model';
 import type { MiddleC } from '@pentachord/core/pitch';
+import { senderAt } from '@pentachord/core/playing';
 import { standInPort } from '@pentachord/core/rig';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
@@ -30,7 +31,9 @@ import { RigEditing } from '../state/editing/rig-editing';
 import type { DeviceChanges } from '../state/editing/rig-edits';
 import { NameField } from '../ui/names/name-field';
 import { NumberField } from '../ui/numbers/number-field';
+import { ProgramsTab } from './programs-tab';
 import { SettingsTab } from './settings-tab';
+import { KeyboardTouchTab } from './keyboard-touch-tab';
 import { WhichOne } from './which-one';
 
 /** Places of a kind that are offered. */
@@ -48,7 +51,9 @@ const OFFERED = 4;
     MatTabsModule,
     NameField,
     NumberField,
+    ProgramsTab,
     SettingsTab,
+    KeyboardTouchTab,
   ],
   providers: [WhichOne],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -83,8 +88,14 @@ export class DevicePanel {
     const device = this.device();
     return device.kind === 'pedal' ? device : null;
   });
+  protected readonly module = computed(() => {
+    const device = this.device();
+    return device.kind === 'module' ? device : null;
+  });
   protected readonly sender = computed(() => this.keyboard() ?? this.box());
   protected readonly tab = signal(0);
+  /** Its index in the rig that plays. */
+  protected readonly index = computed(() => senderAt(this.devices(), this.device().place));
   protected readonly settingsLabel = computed(() => {
     const count = Object.keys(this.sender()?.settings.wanted ?? {}).length;
     return count > 0 ? `Settings on the device (${count} to write)` : 'Settings on the device';

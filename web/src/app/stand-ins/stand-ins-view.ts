@@ -36,7 +36,7 @@ import { ClockStandIns } from './clock-stand-ins';
 import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 
 /** Messages to the module that are shown. */
-const MOST_SHOWN = 6;
+const MOST_SHOWN = 12;
 
 /** The stand-ins: simulated keyboards, pads, pedals and a sound module, in a window of their own. */
 @Component({

@@ -1,5 +1,12 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { freeName, newRig, type Device, type Place, type Rig } from '@pentachord/core/model';
+import {
+  freeName,
+  newRig,
+  type Device,
+  type Place,
+  type Rig,
+  type Sound,
+} from '@pentachord/core/model';
 import { newDevice, standingIn, type NeutralKind, type RigMend } from '@pentachord/core/rig';
 import { Store } from '@ngrx/store';
 import type { AppState } from '../reducers';
@@ -89,6 +96,12 @@ export class RigEditing {
 
   change(deviceId: string, changes: DeviceChanges, words: string, gesture?: string): void {
     this.door.do(rigEdits.deviceChanged({ deviceId, changes, words, gesture }));
+  }
+
+  /** Puts programs of a module into the library. */
+  addSounds(sounds: readonly Sound[]): void {
+    this.door.do(rigEdits.programsAdded({ sounds }));
+    this.status.say(`${sounds.length} sounds of the module stand under “outside” now.`);
   }
 
   remove(device: Device): void {

@@ -30,7 +30,9 @@ const PAD = 4.5;
 const IN_A_ROW = 4;
 const GAP = 12;
 /** So that the names of pedals have room. */
-const PEDALS_APART = 26;
+const PEDALS_APART = 34;
+/** Room at the right for cables and what is written beside the devices. */
+const RIGHT = 40;
 
 interface Row extends Footprint {
   parts: PlanPart[];
@@ -147,7 +149,7 @@ function isTier({ device }: { device: Device }): boolean {
 /** The stage that holds everything of a plan, cm. */
 export function stageOf(placed: readonly PlacedDevice[]): Footprint {
   return {
-    width: Math.max(200, ...placed.map(({ x, width }) => x + width + GAP)),
+    width: Math.max(200, ...placed.map(({ x, width }) => x + width + RIGHT)),
     depth: Math.max(100, ...placed.map(({ y, depth }) => y + depth + GAP)),
   };
 }

@@ -1,5 +1,11 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { choiceAt, isChosen, type Chooser, type ChooserControl } from '../model/patch/chooser.js';
+import {
+  choiceAt,
+  isChosen,
+  withoutChoice,
+  type Chooser,
+  type ChooserControl,
+} from '../model/patch/chooser.js';
 import { newLayer } from '../model/patch/layer.js';
 import { patchSchema } from '../model/patch/patch.js';
 import { silenceInWords } from '../routing/silence.js';
@@ -151,5 +157,46 @@ describe('choosers', () => {
       for (let position = 0; position < 128; position++) sizes[choiceAt(position, count)]++;
       expect(Math.max(...sizes) - Math.min(...sizes)).toBeLessThanOrEqual(1);
     }
+  });
+
+  it('lose a choice without losing what picks the others', () => {
+    const all = { ...chooser, chosen: 2, controls: [pad(0, 0), pad(1, 2), pad(0, 'next')] };
+    const less = withoutChoice(all, 1);
+    expect(less.choices.map(({ name }) => name)).toEqual(['one', 'nobody']);
+    expect(less.chosen).toBe(1);
+    expect(less.controls.map(({ picks }) => picks)).toEqual([0, 1, 'next']);
+    expect(withoutChoice({ ...all, chosen: 0 }, 0)).toMatchObject({ chosen: 0 });
+    expect(withoutChoice(all, 2)).toMatchObject({
+      chosen: 1,
+      controls: [{ picks: 0 }, { picks: 'next' }],
+    });
+    // Two there have to be.
+    expect(withoutChoice(less, 0)).toBe(less);
+    expect(withoutChoice(all, 7)).toBe(all);
+  });
+
+  it('keep a pedal or button that is held from picking again when the patch is edited meanwhile', () => {
+    const button = { place: 'keys1', message: { kind: 'controller', controller: 20 } } as const;
+    const own = { ...chooser, controls: [{ ...button, picks: 'next' as const }] };
+    small = showWith([own]);
+    small.host.receive('upper port', [0xb0, 20, 127]);
+    expect(small.player.pickedBy('right')).toBe(1);
+    small.runner.follow(
+      {
+        ...{ ...plan, show: { ...plan.show, controls: [] } },
+        patches: {
+          ...plan.patches,
+          first: { ...first, name: 'Renamed', layers, choosers: [{ ...own }] },
+        },
+      },
+      {
+        ...{ entryId: 'entry', songId: 'song', cueId: 'one', patchId: 'first' },
+        ...{ soloed: new Set<string>(), asCue: true, showtime: false },
+      },
+    );
+    small.host.receive('upper port', [0xb0, 20, 126]);
+    expect(small.player.pickedBy('right')).toBe(1);
+    small.host.receive('upper port', [0xb0, 20, 0, 20, 127]);
+    expect(small.player.pickedBy('right')).toBe(2);
   });
 });

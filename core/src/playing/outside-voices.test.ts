@@ -110,3 +110,41 @@ describe('the volume of an outside module', () => {
     expect(sent.filter(({ bytes }) => bytes[1] === 7).at(-1)?.bytes[2]).toBeGreaterThan(115);
   });
 });
+
+describe('bank and program of an outside module', () => {
+  const told = () => sent.splice(0).map(({ bytes }) => [...bytes]);
+  const isChoice = ([status, first]: number[]) =>
+    (status & 0xf0) === 0xc0 || ((status & 0xf0) === 0xb0 && (first === 0 || first === 32));
+
+  it('are chosen in this order, and only as far as they are otherwise than before', () => {
+    const choices = (target: OutsideTarget) => {
+      voices.prepare(target, 0, 0, 0);
+      return told().filter(isChoice);
+    };
+    const inBank = { ...module, bank: { msb: 1, lsb: 3 } };
+    expect(choices(inBank)).toEqual([
+      [0xb2, 0, 1],
+      [0xb2, 32, 3],
+      [0xc2, 7],
+    ]);
+    expect(choices(inBank)).toEqual([]);
+    expect(choices({ ...inBank, program: 8 })).toEqual([[0xc2, 8]]);
+    // The same program of another bank is another program.
+    expect(choices({ ...inBank, program: 8, bank: { msb: 1, lsb: 4 } })).toEqual([
+      [0xb2, 0, 1],
+      [0xb2, 32, 4],
+      [0xc2, 8],
+    ]);
+    // Without a bank the module stays in the one it is in.
+    expect(choices({ ...inBank, program: 9, bank: null })).toEqual([[0xc2, 9]]);
+  });
+
+  it('are chosen anew once it is not known what stands behind the port', () => {
+    const inBank = { ...module, bank: { msb: 0, lsb: 1 } };
+    voices.prepare(inBank, 0, 0, 0);
+    voices.forget();
+    told();
+    voices.prepare(inBank, 0, 0, 0);
+    expect(told().filter(isChoice)).toHaveLength(3);
+  });
+});

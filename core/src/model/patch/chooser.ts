@@ -79,3 +79,18 @@ export function newChooser(
   while (choices.length < 2) choices.push({ name: 'nobody', layerIds: [] });
   return { id, name, choices, chosen: 0, controls: [] };
 }
+
+/** A chooser without one of its choices; controls of those behind it pick them still. With two left it stays as it is. */
+export function withoutChoice(chooser: Chooser, at: number): Chooser {
+  const { choices, chosen, controls } = chooser;
+  if (choices.length <= 2 || at < 0 || at >= choices.length) return chooser;
+  const moved = (picks: number) => (picks > at ? picks - 1 : picks);
+  return {
+    ...chooser,
+    choices: choices.toSpliced(at, 1),
+    chosen: Math.min(moved(chosen), choices.length - 2),
+    controls: controls
+      .filter(({ picks }) => picks !== at)
+      .map((one) => (typeof one.picks === 'number' ? { ...one, picks: moved(one.picks) } : one)),
+  };
+}

@@ -12,7 +12,7 @@ import type { NowPlaying, ShowPlan } from '@pentachord/core/playing';
 import { compileRig } from '@pentachord/core/routing';
 import { steps } from '@pentachord/core/setlist';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { afterAll, afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Live } from './live';
 
 /** A worker that does nothing. */
@@ -23,7 +23,14 @@ class IdleWorker extends EventTarget {
 }
 
 const upper: Keyboard = {
-  ...{ kind: 'keyboard', id: 'upper', rigId: 'rig', position: 0, name: 'Upper', port: 'upper' },
+  ...{
+    kind: 'keyboard',
+    id: 'upper',
+    rigId: 'rig',
+    position: 0,
+    name: 'Upper',
+    port: 'stand-in upper',
+  },
   ...{
     place: 'keys1',
     at: null,
@@ -112,5 +119,49 @@ describe('the sounds of a show', () => {
     };
     live.follow({ ...plan, sounds: new Map([[piano.id, piano]]) }, at('one'));
     expect(live.fetched).toEqual({ of: 1, made: 0, coming: ['Felt piano'], failed: [] });
+  });
+});
+
+describe('a stand-in that is pulled out', () => {
+  const cable = new BroadcastChannel('pentachord cable');
+  afterAll(() => cable.close());
+  const plug = async (plugged: boolean) => {
+    cable.postMessage({ direction: 'plug', port: upper.port, plugged });
+    await vi.waitFor(() => expect(live.isThere(upper.port)).toBe(plugged));
+  };
+  const strike = () =>
+    cable.postMessage({ direction: 'in', port: upper.port, bytes: [0x90, 60, 90] });
+
+  it('ends what it held, is told of once, and is not heard until it is plugged in again', async () => {
+    const ports: [string, boolean][] = [];
+    live.onPort = (port, there) => ports.push([port, there]);
+    strike();
+    await vi.waitFor(() => expect(live.player.noteCount).toBe(1));
+    expect(live.player.voicesHeld).toBe(1);
+    await plug(false);
+    expect(live.player.voicesHeld).toBe(0);
+    strike();
+    await plug(true);
+    expect(live.player.noteCount).toBe(1);
+    strike();
+    await vi.waitFor(() => expect(live.player.noteCount).toBe(2));
+    expect(ports).toEqual([
+      [upper.port, false],
+      [upper.port, true],
+    ]);
+  });
+
+  it('leaves every message that came and went in the log', async () => {
+    strike();
+    await vi.waitFor(() => expect(live.log.count).toBeGreaterThan(0));
+    expect(live.log.at(0)).toMatchObject({ way: 'in', port: upper.port, status: 0x90, data1: 60 });
+    const before = live.log.count;
+    live.sendTo('stand-in module', [0xb2, 7, 100, 0xc2, 4]);
+    expect(live.log.at(before)).toMatchObject({ way: 'out', status: 0xb2, data1: 7, data2: 100 });
+    expect(live.log.at(before + 1)).toMatchObject({ way: 'out', status: 0xc2, data1: 4 });
+    live.sendTo('stand-in module', [0xf0, 0x7d, 1, 0xf7]);
+    expect(live.log.at(before + 2)?.long).toEqual({ bytes: [0x7d, 1], length: 2, fault: '' });
+    // What answers it is being fetched.
+    await import('./ports/stand-in-memories');
   });
 });

@@ -57,3 +57,18 @@ it('tells at once of outputs that were there before it asked', async () => {
   await ports.connect();
   expect(outputs).toBe(1);
 });
+
+it('tells of an input that comes while playing, and passes its bytes on from then', async () => {
+  const came: string[] = [];
+  const heard: [string, number[]][] = [];
+  ports.onInputCame = (port) => came.push(port);
+  ports.open((port, bytes) => heard.push([port, Array.from(bytes)]));
+  await ports.connect();
+  const late = new SomePort('input', 'Late keys');
+  access.inputs.set('9', late);
+  access.tell(late);
+  expect(came).toEqual(['Late keys']);
+  late.onmidimessage?.({ data: Uint8Array.of(0x90, 60, 1), timeStamp: 5 });
+  expect(heard).toEqual([['Late keys', [0x90, 60, 1]]]);
+  expect(ports.inputs).toContain('Late keys');
+});

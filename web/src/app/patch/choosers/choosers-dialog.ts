@@ -22,6 +22,7 @@ import {
   newChooser,
   nextName,
   sameMessage,
+  withoutChoice,
   type Choice,
   type Chooser,
   type Picks,
@@ -111,18 +112,8 @@ export class ChoosersDialog {
     this.change(index, { choices });
   }
 
-  /** Controls of the choices behind it pick them still. */
   protected removeChoice(index: number, at: number): void {
-    const { choices, chosen, controls } = this.choosers()[index];
-    this.change(index, {
-      choices: choices.toSpliced(at, 1),
-      chosen: chosen > at || chosen === choices.length - 1 ? Math.max(0, chosen - 1) : chosen,
-      controls: controls
-        .filter(({ picks }) => picks !== at)
-        .map((one) =>
-          typeof one.picks === 'number' && one.picks > at ? { ...one, picks: one.picks - 1 } : one,
-        ),
-    });
+    this.change(index, withoutChoice(this.choosers()[index], at));
   }
 
   protected controlsOf({ controls }: Chooser, picks: Picks): string {

@@ -1,6 +1,7 @@
 import { createEnvironmentInjector, Injector, type EnvironmentInjector } from '@angular/core';
 import { shelf } from '@pentachord/core/library';
 import {
+  newChooser,
   newLayer,
   newRig,
   newPatch,
@@ -292,5 +293,41 @@ describe('what is known of the sounds', () => {
     store.dispatch(measured.coloured({ key: asked.key, response }));
     expect(now(selectUnmeasured)).toEqual([]);
     expect([...now(selectResponses).keys()].sort()).toEqual([asked.key, 'house-tine'].sort());
+  });
+});
+
+describe('choosers of the patch on the desk', () => {
+  const chooser = () => ({
+    ...newChooser('right', 'Right hand', open().layers),
+    controls: [{ place: 'pads1', message: { kind: 'pad', pad: 4 }, picks: 1 }] as const,
+  });
+  const own = () => open().choosers[0];
+  beforeEach(() => {
+    const made = chooser();
+    editing.changeChoosers([{ ...made, controls: [...made.controls] }], 'chooser added');
+  });
+
+  it('pick for the patch as it is written, as one step', () => {
+    expect(own().choices.map(({ name }) => name)).toEqual(['Right', 'Left']);
+    editing.pick(own(), 1);
+    expect(own().chosen).toBe(1);
+    store.dispatch(history.undo());
+    expect(own().chosen).toBe(0);
+    store.dispatch(history.undo());
+    expect(open().choosers).toEqual([]);
+  });
+
+  it('let go of layers that are removed, and come along with layers that are pasted', () => {
+    const carried = taking.carry(['right', 'left']);
+    editing.removeLayers(['left']);
+    expect(own().choices.map(({ layerIds }) => layerIds)).toEqual([['right'], []]);
+    if (carried) taking.paste(carried, 'pasted');
+    const pasted = open().choosers[1];
+    expect(pasted.id).not.toBe('right');
+    const ids = new Set(open().layers.map(({ id }) => id));
+    expect(pasted.choices.flatMap(({ layerIds }) => layerIds).every((id) => ids.has(id))).toBe(
+      true,
+    );
+    expect(pasted.choices.flatMap(({ layerIds }) => layerIds)).toHaveLength(2);
   });
 });

@@ -1,5 +1,6 @@
+import { newChooser } from './patch/chooser.js';
 import type { Place } from './rig/place.js';
-import { NOTHING_KNOWN } from './rig/rig.js';
+import { newRig, NOTHING_KNOWN, rigSchema } from './rig/rig.js';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { keyboard, layer, patchOf } from '../testing/fixtures.js';
@@ -52,6 +53,32 @@ describe('what counts as a patch', () => {
     ['channel 0', patchOf([layer('a', { channel: 0 })]), 'layers[0].channel'],
     ['half a semitone', patchOf([layer('a', { transpose: 0.5 })]), 'layers[0].transpose'],
     ['no keyboard at all', patchOf([layer('a', { keyboards: [] })]), 'layers[0].keyboards'],
+    [
+      'a keyboard by its device',
+      patchOf([layer('a', { keyboards: ['upper'] as never })]),
+      'layers[0].keyboards',
+    ],
+    [
+      'a chooser of a layer that is not there',
+      { ...patchOf([layer('a')]), choosers: [newChooser('c', 'C', [{ id: 'b', name: 'B' }])] },
+      'choosers[0].choices',
+    ],
+    [
+      'a choice that a chooser does not have',
+      {
+        ...patchOf([layer('a')]),
+        choosers: [{ ...newChooser('c', 'C', [layer('a')]), chosen: 2 }],
+      },
+      'choosers[0].chosen',
+    ],
+    [
+      'two choosers of one id',
+      {
+        ...patchOf([layer('a')]),
+        choosers: [newChooser('c', 'C', []), newChooser('c', 'D', [])],
+      },
+      'choosers[1].id',
+    ],
     [
       'more layers than there is room for',
       patchOf(Array.from({ length: 33 }, (_, i) => layer(`l-${i}`, { soundId: 'one' }))),
@@ -235,4 +262,29 @@ it('no two things of one list bear one id', () => {
   expect(firstFault(patchSchema, { ...whole, controls: [control, control] })).toBe(
     'controls[1].id',
   );
+});
+
+describe('a rig', () => {
+  const rig = newRig('home', 'Home');
+
+  it('labels sixteen channels, each in as many characters as there is room for', () => {
+    expect(firstFault(rigSchema, rig)).toBeNull();
+    expect(firstFault(rigSchema, { ...rig, labels: rig.labels.slice(1) })).toBe('labels');
+    expect(firstFault(rigSchema, { ...rig, labels: rig.labels.with(6, 'x'.repeat(25)) })).toBe(
+      'labels[6]',
+    );
+  });
+
+  it('holds devices where they can stand, on a stage that has an end', () => {
+    const upper = keyboard('upper');
+    expect(firstFault(deviceSchema, { ...upper, at: { x: 0, y: 1200 } })).toBeNull();
+    expect(firstFault(deviceSchema, { ...upper, at: { x: -1, y: 0 } })).toBe('at.x');
+    expect(firstFault(deviceSchema, { ...upper, place: 'module1' })).toBe('place');
+    expect(firstFault(deviceSchema, { ...upper, alsoAt: ['keys2', 'attic'] })).toBe('alsoAt[1]');
+    expect(firstFault(deviceSchema, { ...upper, heardAs: 17 })).toBe('heardAs');
+    const wanted = { padSensitivity: [9] };
+    expect(firstFault(deviceSchema, { ...upper, settings: { known: null, wanted } })).toBe(
+      'settings.wanted.padSensitivity[0]',
+    );
+  });
 });

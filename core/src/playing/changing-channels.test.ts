@@ -122,3 +122,19 @@ describe('a device that stands in for a place', () => {
     expect(started()).toBe(1);
   });
 });
+
+describe('a port that goes', () => {
+  it('ends what its devices hold, a borrowed keyboard’s too, and a module’s nothing of theirs', () => {
+    play({});
+    keys(0x90, 60, 90);
+    small.host.portGone('module port');
+    expect(small.player.voicesHeld).toBe(1);
+    small.host.receive('borrowed', [0x90, 64, 90]);
+    expect(small.player.voicesHeld).toBe(2);
+    small.host.portGone('upper port');
+    expect(small.player.voicesHeld).toBe(0);
+    small.host.receive('borrowed', [0x90, 67, 90]);
+    small.host.portGone('borrowed');
+    expect(small.player.voicesHeld).toBe(0);
+  });
+});

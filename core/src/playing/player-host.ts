@@ -146,6 +146,9 @@ export class PlayerHost {
   /** A port has gone: what its devices held ends, and what it had begun to say is forgotten. */
   portGone(port: string): void {
     this.parsers.delete(port);
+    // A module that goes takes nothing of the keyboards along.
+    const own = this.devices.filter((device) => device.port === port);
+    if (own.length > 0 && own.every(({ kind }) => kind === 'module')) return;
     // Those that its channels were played as: a borrowed keyboard’s port is none of the rig's.
     const played = new Set<number>();
     for (let channel = 1; channel <= 16; channel++)

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cueSchema, newCue, type Cue } from '../model/show/cue.js';
+import { newChooser } from '../model/patch/chooser.js';
 import { newTreatment } from '../model/patch/treatment.js';
 import { layer, patchOf } from '../testing/fixtures.js';
 import { partChanges } from './balancing.js';
@@ -105,5 +106,33 @@ describe('a change made to a layer as a cue has it', () => {
       ofCue: { lift: false },
       ofPatch: {},
     });
+  });
+});
+
+describe('what a chooser has picked', () => {
+  const chooser = newChooser('right', 'Right hand', patch.layers);
+  const chosen = { ...patch, choosers: [chooser] };
+  const picking = { ...cue, choices: { right: 1 } };
+
+  it('is the cue’s, or as the patch is written where it says nothing or what is not there', () => {
+    expect(withCue(chosen, picking).choosers[0].chosen).toBe(1);
+    expect(withCue(chosen, cue).choosers[0]).toBe(chooser);
+    expect(withCue(chosen, { ...cue, choices: { right: 15 } }).choosers[0]).toBe(chooser);
+    expect(heardOf(chosen, picking, 100).choices).toEqual({ right: 1 });
+  });
+
+  it('is told by the names of the choices when a hand has picked another, and taken as it is', () => {
+    const heard = heardOf(chosen, picking, 100);
+    expect(cueDifferences(picking, chosen, heard, 100)).toEqual([]);
+    const moved = { ...heard, choices: { right: 0 } };
+    expect(cueDifferences(picking, chosen, moved, 100)).toEqual([
+      {
+        ...{ layerId: null, what: 'Right hand' },
+        ...{ before: chooser.choices[1].name, now: chooser.choices[0].name },
+      },
+    ]);
+    expect(taken(heard, chosen, 100).choices).toEqual({ right: 1 });
+    // What is as it is written need not be said.
+    expect(taken(moved, chosen, 100).choices).toEqual({});
   });
 });

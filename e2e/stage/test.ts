@@ -12,6 +12,8 @@ import { OuterServer } from './outer-server.js';
 import { Rig } from './rig.js';
 import { DATABASE, type ServerParts, type TestServer } from './server.js';
 
+/** When this worker began: profiles outlive it, and a test that ended one run may begin the next. */
+const STARTED = Date.now();
 /** Ports of the workers, counted from here; sounds are remembered by address, so that each has always the same. */
 const FIRST_PORT = 4410;
 /** What browsers remember of one run is there for the next: sounds once made, which are known by what they are made from. */
@@ -92,7 +94,7 @@ export const test = base.extend<
   ],
   context: async ({ home }, use, { testId, retry }) => {
     const url = `http://127.0.0.1:${home.port}`;
-    await home.context.addCookies([{ name: RUN, value: `${testId}-${retry}`, url }]);
+    await home.context.addCookies([{ name: RUN, value: `${testId}-${retry}-${STARTED}`, url }]);
     await use(home.context);
     for (const page of home.context.pages()) if (page !== home.page) await page.close();
   },

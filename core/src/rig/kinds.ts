@@ -29,8 +29,8 @@ const LOWEST: Readonly<Record<number, number>> = {
 };
 /** Numbers of keys that keyboards come with. */
 export const KEY_COUNTS = Object.keys(LOWEST).map(Number);
-/** Fewest and most keys of a pedalboard; its lowest is a low C. */
-export const PEDALBOARD_KEYS = { fewest: 13, most: 32, lowest: 24 } as const;
+/** Lowest key of a pedalboard: a low C. */
+const LOWEST_PEDAL = 24;
 
 function keys(count: number, lowestKey: number, place: PlaceKind, name: string): NeutralKind {
   return {
@@ -67,9 +67,9 @@ function pedal(id: string, name: string, controller: number, action: 'switch' | 
 /** What can be put into a rig. */
 export const NEUTRAL_KINDS: readonly NeutralKind[] = [
   ...KEY_COUNTS.map((count) => keys(count, LOWEST[count], 'keys', `${count} keys`)),
-  keys(13, PEDALBOARD_KEYS.lowest, 'pedalboard', 'Pedalboard, 13 keys'),
-  keys(25, PEDALBOARD_KEYS.lowest, 'pedalboard', 'Pedalboard, 25 keys'),
-  keys(32, PEDALBOARD_KEYS.lowest, 'pedalboard', 'Pedalboard, 32 keys'),
+  keys(13, LOWEST_PEDAL, 'pedalboard', 'Pedalboard, 13 keys'),
+  keys(25, LOWEST_PEDAL, 'pedalboard', 'Pedalboard, 25 keys'),
+  keys(32, LOWEST_PEDAL, 'pedalboard', 'Pedalboard, 32 keys'),
   box('pads', 'Pad box, 8 pads and 8 knobs', 'pads', 8, 8),
   box('pads-16', 'Pad box, 16 pads', 'pads', 16, 0),
   box('knobs', 'Knob box, 8 knobs', 'knobs', 0, 8),

@@ -89,7 +89,7 @@ function nobodySends(
     const letters = lettersOf(at);
     const layers = at.map((index) => patch.layers[index]);
     const own = keyboards.filter((k) => layers.every((layer) => listensTo(layer, k)));
-    const others = keyboards.length > own.length && own.length > 0 ? own : keyboards;
+    const offered = own.length > 0 ? own : keyboards;
     return {
       ...{ id: `nobodySends ${channel}`, kind: 'nobodySends' as const },
       words: `Nobody sends on ${channelInWords(channel, labels)}, where ${letters} of “${patch.name}” ${at.length > 1 ? 'listen' : 'listens'}`,
@@ -98,7 +98,7 @@ function nobodySends(
           words: `let ${letters} listen to any channel`,
           layers: Object.fromEntries(layers.map(({ id }) => [id, { channel: 'any' as const }])),
         },
-        ...others.slice(0, 2).map((keyboard) => ({
+        ...offered.slice(0, 2).map((keyboard) => ({
           words: `hear ${keyboard.name} on ${channel}`,
           devices: { [keyboard.id]: { heardAs: channel === keyboard.channel ? null : channel } },
         })),

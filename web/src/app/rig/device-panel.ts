@@ -23,7 +23,6 @@ import {
   type Place,
 } from '@pentachord/core/model';
 import type { MiddleC } from '@pentachord/core/pitch';
-import { senderAt } from '@pentachord/core/playing';
 import { standInPort } from '@pentachord/core/rig';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
@@ -64,6 +63,8 @@ const OFFERED = 4;
 export class DevicePanel {
   readonly device = input.required<Device>();
   readonly devices = input.required<readonly Device[]>();
+  /** What stands in the rig that plays: another may be looked at. */
+  readonly playing = input<readonly Device[]>([]);
   readonly labels = input.required<readonly string[]>();
   readonly middleC = input<MiddleC>(4);
   readonly removed = output();
@@ -95,7 +96,9 @@ export class DevicePanel {
   protected readonly sender = computed(() => this.keyboard() ?? this.box());
   protected readonly tab = signal(0);
   /** Its index in the rig that plays. */
-  protected readonly index = computed(() => senderAt(this.devices(), this.device().place));
+  protected readonly index = computed(() =>
+    this.playing().findIndex(({ id }) => id === this.device().id),
+  );
   protected readonly settingsLabel = computed(() => {
     const count = Object.keys(this.sender()?.settings.wanted ?? {}).length;
     return count > 0 ? `Settings on the device (${count} to write)` : 'Settings on the device';

@@ -22,7 +22,7 @@ import { Live } from '../live/live';
 import type { MidiAccessState } from '../live/ports/web-midi';
 import { RigEditing } from '../state/editing/rig-editing';
 import type { AppState } from '../state/reducers';
-import { selectMiddleC, selectSounds, selectWrittenPatch } from '../state/selectors';
+import { selectDevices, selectMiddleC, selectSounds, selectWrittenPatch } from '../state/selectors';
 import { NameField } from '../ui/names/name-field';
 import { UndoButtons } from '../ui/undo-buttons';
 import { ChannelTable } from './channel-table';
@@ -64,6 +64,7 @@ export class RigView {
   protected readonly neutral = NEUTRAL_KINDS;
   protected readonly channels = Array.from({ length: 16 }, (_, at) => at + 1);
   protected readonly middleC = this.store.selectSignal(selectMiddleC);
+  protected readonly playing = this.store.selectSignal(selectDevices);
   private readonly patch = this.store.selectSignal(selectWrittenPatch);
   private readonly sounds = this.store.selectSignal(selectSounds);
   protected readonly chosenId = signal<string | null>(null);

@@ -19,6 +19,7 @@ import {
 } from '@pentachord/core/settings';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
+import { isStandIn } from '../live/ports/cable';
 import { RigEditing } from '../state/editing/rig-editing';
 import { NumberField } from '../ui/numbers/number-field';
 import { DeviceExchange } from './device-exchange';
@@ -61,18 +62,19 @@ export class SettingsTab {
   private readonly known = computed(() => this.device().settings.known);
   protected readonly differing = computed(() => Object.keys(this.device().settings.wanted).length);
   protected readonly rows = computed(() => {
-    const [known, wanted] = [this.known(), this.wanted()];
+    const known = this.known();
     return settingsOf(this.device()).map((setting) => ({
       setting,
       name: SETTING_NAMES[setting],
       known: known ? settingInWords(setting, known, this.middleC()) : 'not read yet',
       differs: setting in this.device().settings.wanted,
       most: MOST[setting] ?? 127,
-      words: settingInWords(setting, wanted, this.middleC()),
     }));
   });
   private readonly state = computed(() => this.exchange.states().get(this.device().port) ?? null);
+  /** Nothing can be written now: a write is under way, or the device is none that speaks of its settings. */
   protected readonly busy = computed(() => {
+    if (!isStandIn(this.device().port)) return true;
     const step = this.state()?.step;
     return step === 'writing' || step === 'reading';
   });
@@ -80,7 +82,11 @@ export class SettingsTab {
     const state = this.state();
     return state?.step === 'failed' || (state?.step === 'read' && state.differences.length > 0);
   });
-  protected readonly told = computed(() => this.inWords(this.state()));
+  protected readonly told = computed(() =>
+    isStandIn(this.device().port)
+      ? this.inWords(this.state())
+      : 'Settings of this device cannot be reached from here: change them on the device, then say above what it sends.',
+  );
   protected readonly tail = computed(() => {
     this.seen();
     const { log } = this.live;

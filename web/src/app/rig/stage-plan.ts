@@ -48,6 +48,8 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
 })
 export class StagePlan {
   readonly devices = input<readonly Device[]>([]);
+  /** What stands in the rig that plays: another may be looked at. */
+  readonly playing = input<readonly Device[]>([]);
   readonly chosen = input<string | null>(null);
   readonly middleC = input<MiddleC>(4);
   readonly choose = output<string>();
@@ -176,6 +178,8 @@ export class StagePlan {
 
   /** Index of the device that brings what a device sends, in the rig that plays. */
   private indexOf(device: Device): number {
-    return 'channel' in device ? senderOn(this.devices(), device.port, device.channel) : -1;
+    const playing = this.playing();
+    if (!('channel' in device) || !playing.some(({ id }) => id === device.id)) return -1;
+    return senderOn(playing, device.port, device.channel);
   }
 }

@@ -2,7 +2,7 @@ import { responseOf, summedLoudness, unevenness, type Responses } from '../loudn
 import { BALANCE_VELOCITY } from '../loudness/balance.js';
 import { layerLetter } from '../model/patch/patch.js';
 import { heardChannel, type Keyboard } from '../model/rig/rig.js';
-import { noteName, type MiddleC } from '../pitch/note-names.js';
+import { noteName, type NoteNaming } from '../pitch/note-names.js';
 import type { Span } from '../range/range.js';
 import type { CompiledPatch } from '../routing/compile.js';
 import { judge, VERDICT } from '../routing/judge.js';
@@ -23,7 +23,7 @@ export function loudnessRemarks(
   covered: Coverage,
   patch: CompiledPatch,
   keyboard: Keyboard,
-  { responses, middleC }: { responses?: Responses; middleC: MiddleC },
+  { responses, middleC }: { responses?: Responses; middleC: NoteNaming },
 ): Remark[] {
   if (!responses) return [];
   const device = patch.rig.ids.indexOf(keyboard.id);

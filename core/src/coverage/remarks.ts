@@ -2,7 +2,7 @@ import { layerLetter } from '../model/patch/patch.js';
 import { placeInWords } from '../model/rig/place.js';
 import { deviceAtPlace, isKeyboard, type Device, type Keyboard } from '../model/rig/rig.js';
 import type { Sound } from '../model/library/sound.js';
-import { noteName, type MiddleC } from '../pitch/note-names.js';
+import { noteName, type NoteNaming } from '../pitch/note-names.js';
 import type { Responses } from '../loudness/plumb-line.js';
 import { intersection, widthOf, type Span } from '../range/range.js';
 import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
@@ -17,7 +17,7 @@ export interface RemarkSettings {
   devices: readonly Device[];
   /** The library's sounds, for their natural ranges. */
   sounds: ReadonlyMap<string, Sound>;
-  middleC: MiddleC;
+  middleC: NoteNaming;
   /** Measured loudness by library sound; without it nothing is said of loudness. */
   responses?: Responses;
 }
@@ -79,7 +79,7 @@ function programRemarks(patch: CompiledPatch, { sounds, devices }: RemarkSetting
 }
 
 /** A span of keys in words: `G3–A♭3`, or one name. */
-export function keysInWords(keys: Span, middleC: MiddleC): string {
+export function keysInWords(keys: Span, middleC: NoteNaming): string {
   const low = noteName(keys.low, middleC);
   return keys.low === keys.high ? low : `${low}–${noteName(keys.high, middleC)}`;
 }

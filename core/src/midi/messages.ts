@@ -22,6 +22,8 @@ export const ACTIVE_SENSING = 0xfe;
 export const CC = {
   bank: 0,
   modulation: 1,
+  breath: 2,
+  foot: 4,
   volume: 7,
   pan: 10,
   expression: 11,
@@ -100,6 +102,16 @@ export function controlChange(channel: number, controller: number, value: number
 /** Writes a program change; `program` 0–127. */
 export function programChange(channel: number, program: number): number[] {
   return [PROGRAM_CHANGE | (channel - 1), program & 0x7f];
+}
+
+/** Writes channel aftertouch. */
+export function channelPressure(channel: number, value: number): number[] {
+  return [CHANNEL_AFTERTOUCH | (channel - 1), value & 0x7f];
+}
+
+/** Writes aftertouch of one key. */
+export function keyPressure(channel: number, note: number, value: number): number[] {
+  return [POLY_AFTERTOUCH | (channel - 1), note & 0x7f, value & 0x7f];
 }
 
 /** Writes a song select; `song` 0–127. */

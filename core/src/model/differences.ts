@@ -1,4 +1,4 @@
-import type { MiddleC } from '../pitch/note-names.js';
+import type { NoteNaming } from '../pitch/note-names.js';
 import { fieldInUnits, labelOfField } from './units-of-fields.js';
 
 /** One difference between two versions of a thing. */
@@ -10,7 +10,11 @@ export interface Difference {
 }
 
 /** What differs between two versions of a thing, by the names of the parts, in a player's words and units. */
-export function differencesOf(mine: unknown, theirs: unknown, middleC: MiddleC = 4): Difference[] {
+export function differencesOf(
+  mine: unknown,
+  theirs: unknown,
+  middleC: NoteNaming = 4,
+): Difference[] {
   const found: Difference[] = [];
   const compare = (labels: readonly string[], path: readonly string[], a: unknown, b: unknown) => {
     if (JSON.stringify(a) === JSON.stringify(b)) return;

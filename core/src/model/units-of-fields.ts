@@ -1,5 +1,5 @@
 import { musicalKeyName, musicalKeySchema } from '../pitch/musical-keys.js';
-import { noteName, type MiddleC } from '../pitch/note-names.js';
+import { noteName, type NoteNaming } from '../pitch/note-names.js';
 import { clockTime, formatDb } from '../units/index.js';
 
 /** What a player calls the parts of saved things. */
@@ -41,7 +41,7 @@ export function labelOfField(field: string): string {
 }
 
 /** The value of a field in a player's units: `−4.0 dB`, `A3`, `30 % left`, `3:20`. The path names where it stands. */
-export function fieldInUnits(path: readonly string[], value: unknown, middleC: MiddleC): string {
+export function fieldInUnits(path: readonly string[], value: unknown, middleC: NoteNaming): string {
   const field = path.at(-1) ?? '';
   const within = path.at(-2) ?? '';
   const key = musicalKeySchema.safeParse(value);
@@ -55,7 +55,7 @@ export function fieldInUnits(path: readonly string[], value: unknown, middleC: M
   return textOf(value);
 }
 
-function numberInUnits(field: string, within: string, value: number, middleC: MiddleC): string {
+function numberInUnits(field: string, within: string, value: number, middleC: NoteNaming): string {
   if (field === 'level' || within === 'sends' || within === 'tone') return formatDb(value);
   if (field === 'pan') {
     const percent = Math.round(Math.abs(value) * 100);

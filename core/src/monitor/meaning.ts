@@ -14,7 +14,7 @@ import {
   SYSTEM_EXCLUSIVE,
   TIMING_CLOCK,
 } from '../midi/messages.js';
-import { noteName, type MiddleC } from '../pitch/note-names.js';
+import { noteName, type NoteNaming } from '../pitch/note-names.js';
 import { BROKEN, type LoggedMessage } from './message-log.js';
 
 /** What controllers mean by the MIDI 1.0 specification. */
@@ -66,7 +66,10 @@ export function controllerInWords(controller: number): string {
 }
 
 /** What a message means, in a player’s words: `C4 struck at 92`, `CC 64 sustain pedal 127`. */
-export function meaningOf({ status, data1, data2, long }: LoggedMessage, middleC: MiddleC): string {
+export function meaningOf(
+  { status, data1, data2, long }: LoggedMessage,
+  middleC: NoteNaming,
+): string {
   const name = (note: number) => noteName(note, middleC);
   if (long) return longInWords(status, long);
   switch (status < 0xf0 ? status & 0xf0 : status) {
@@ -120,7 +123,7 @@ export function channelOfMessage({ status }: LoggedMessage): number | null {
 /** A message as a line of text: time, way, port, channel, meaning and bytes, with tabs between them. */
 export function lineOfText(
   message: LoggedMessage,
-  middleC: MiddleC,
+  middleC: NoteNaming,
   timeInWords: (time: number) => string,
 ): string {
   const channel = channelOfMessage(message);

@@ -1,11 +1,13 @@
 import {
   BEND_CENTRE,
   CC,
+  CHANNEL_AFTERTOUCH,
   channelOf,
   CONTROL_CHANGE,
   NOTE_OFF,
   NOTE_ON,
   PITCH_BEND,
+  POLY_AFTERTOUCH,
 } from '../midi/messages.js';
 
 /** What a player can be told by channel messages. Channels 1–16, keys, velocities and values as MIDI has them. */
@@ -16,6 +18,10 @@ export interface ChannelMessages {
   controller(device: number, channel: number, controller: number, value: number): void;
   /** −1…1. */
   bend(device: number, channel: number, amount: number): void;
+  /** All keys of a channel are leant on, 0–127. */
+  pressure(device: number, channel: number, value: number): void;
+  /** One key is leant on, 0–127. */
+  keyPressure(device: number, channel: number, key: number, value: number): void;
   /** A pedal is put down or up by what else a message means. */
   pedal(device: number, channel: number, down: boolean): void;
   /** A foot moves the sustain pedal. */
@@ -46,6 +52,12 @@ export function readChannelMessage(
       break;
     case CONTROL_CHANGE:
       readController(to, device, channel, data1, data2);
+      break;
+    case CHANNEL_AFTERTOUCH:
+      to.pressure(device, channel, data1);
+      break;
+    case POLY_AFTERTOUCH:
+      to.keyPressure(device, channel, data1, data2);
       break;
     case PITCH_BEND: {
       const amount = (data1 + data2 * 128 - BEND_CENTRE) / (BEND_CENTRE - 1);

@@ -54,6 +54,7 @@ export class Controllers {
   private readonly modulation = new ControllerLine(0);
   private readonly expression = new ControllerLine(127);
   private readonly bend = new ControllerLine(0);
+  private readonly pressure = new ControllerLine(0);
 
   /** Remembers a controller; true when it is one that layers can obey. */
   move(device: number, channel: number, controller: number, value: number): boolean {
@@ -73,6 +74,16 @@ export class Controllers {
     return this.modulation.valueFor(layer);
   }
 
+  /** Remembers channel aftertouch, 0–127. */
+  movePressure(device: number, channel: number, value: number): void {
+    this.pressure.move(placeOf(device, channel), value);
+  }
+
+  /** Channel aftertouch 0–127 for a layer. */
+  pressureFor(layer: CompiledLayer): number {
+    return this.pressure.valueFor(layer);
+  }
+
   /** Expression 0–127 for a layer. */
   expressionFor(layer: CompiledLayer): number {
     return this.expression.valueFor(layer);
@@ -88,6 +99,7 @@ export class Controllers {
     this.modulation.moveDevices(cameFrom);
     this.expression.moveDevices(cameFrom);
     this.bend.moveDevices(cameFrom);
+    this.pressure.moveDevices(cameFrom);
   }
 }
 

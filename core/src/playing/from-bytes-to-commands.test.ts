@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { PatchControl } from '../model/patch/control.js';
+import { usualManner, type Tie } from '../model/patch/tie.js';
 import { newLayer } from '../model/patch/layer.js';
 import { newPatchSound } from '../model/patch/patch.js';
 import { COMMAND } from '../sampler/command-ring.js';
@@ -111,23 +111,25 @@ describe('cues', () => {
 });
 
 describe('controls tied to the patch', () => {
-  const wheel: PatchControl = {
+  const wheel: Tie = {
     id: 'wheel',
     place: 'keys1',
     message: { kind: 'controller', controller: 1 },
     target: { kind: 'layer', layerId: 'layer', parameter: 'level' },
     from: -30,
     to: 0,
+    ...usualManner({ kind: 'pedal' }),
   };
-  const lift: PatchControl = {
+  const lift: Tie = {
     id: 'pad',
     place: 'pads1',
     message: { kind: 'note', note: 41 },
     target: { kind: 'layer', layerId: 'layer', parameter: 'lift' },
     from: 0,
     to: 1,
+    ...usualManner({ kind: 'pedal' }),
   };
-  const bright: PatchControl = {
+  const bright: Tie = {
     ...wheel,
     id: 'knob',
     message: { kind: 'controller', controller: 20 },

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { PatchControl } from '../model/patch/control.js';
+import { usualManner, type Tie } from '../model/patch/tie.js';
 import { newTreatment } from '../model/patch/treatment.js';
 import { songEntry } from '../model/show/show.js';
 import { COMMAND } from '../sampler/command-ring.js';
@@ -10,9 +10,10 @@ import type { NowPlaying, ShowPlan } from './show-runner.js';
 
 let small: SmallShow;
 beforeEach(() => void (small = new SmallShow()));
-const tie = (id: string, controller: number, target: PatchControl['target']): PatchControl => ({
+const tie = (id: string, controller: number, target: Tie['target']): Tie => ({
   ...{ id, place: 'keys1', message: { kind: 'controller', controller }, target },
   ...{ from: target.kind === 'layer' ? -30 : -1, to: target.kind === 'layer' ? 0 : 1 },
+  ...usualManner({ kind: 'pedal' }),
 });
 const first = {
   ...patchOf('first', 'house'),

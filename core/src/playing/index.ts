@@ -6,7 +6,6 @@ export * from './player-host.js';
 export * from './player-output.js';
 export * from './player.js';
 export * from './ports.js';
-export * from './sending-devices.js';
 export * from './show-orders.js';
 export * from './show-runner.js';
 export * from './stage.js';

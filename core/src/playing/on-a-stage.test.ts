@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { PatchControl } from '../model/patch/control.js';
+import { usualManner, type Tie } from '../model/patch/tie.js';
 import { newLayer } from '../model/patch/layer.js';
 import { newTreatment } from '../model/patch/treatment.js';
 import { COMMAND } from '../sampler/command-ring.js';
@@ -26,13 +26,14 @@ const planWith = (patch: Partial<typeof first>, cues: ShowPlan['cues'] = {}): Sh
   patches: { ...plan.patches, first: { ...first, ...patch } },
   cues: { ...plan.cues, ...cues },
 });
-const fader: PatchControl = {
+const fader: Tie = {
   id: 'fader',
   place: 'keys1',
   message: { kind: 'controller', controller: 20 },
   target: { kind: 'layer', layerId: 'layer', parameter: 'level' },
   from: -30,
   to: 0,
+  ...usualManner({ kind: 'knob', knob: 0 }),
 };
 const turn = (value: number) => small.host.receive('upper port', [0xb0, 20, value]);
 
@@ -53,8 +54,22 @@ describe('a fader tied to a level', () => {
     expect(levels()).toHaveLength(1);
   });
 
-  it('is asserted when another patch is taken', () => {
-    const tied = planWith({ controls: [fader] });
+  it('waits in another patch until the hand comes by, or is asserted there if it is not to wait', () => {
+    const waits = planWith({ controls: [fader] });
+    small.runner.follow(waits, showtime);
+    turn(127);
+    turn(0);
+    small.runner.follow(waits, { ...showtime, cueId: 'three' });
+    small.commands();
+    small.runner.follow(waits, showtime);
+    expect(levels().at(-1)).toEqual([-6, 0.03]);
+    turn(20);
+    expect(levels()).toEqual([]);
+    turn(110);
+    expect(levels()).toHaveLength(1);
+
+    small = new SmallShow();
+    const tied = planWith({ controls: [{ ...fader, pickUp: false }] });
     small.runner.follow(tied, showtime);
     turn(0);
     small.runner.follow(tied, { ...showtime, cueId: 'three' });
@@ -92,7 +107,7 @@ describe('whatever prepares the stage anew', () => {
 
   it('does not switch a treatment that a control has switched, and puts switches where they are at once', () => {
     const treatment = { ...newTreatment('chord', 'chord', ['layer']), on: true };
-    const lever: PatchControl = {
+    const lever: Tie = {
       ...fader,
       target: { kind: 'treatment', treatmentId: 'chord' },
       from: 0,
@@ -144,7 +159,7 @@ describe('pads', () => {
       small.runner.follow(any, showtime);
       small.host.receive('upper port', [0x90, 40, 100]);
       if (becomes === 'tied') {
-        const pad: PatchControl = { ...fader, message: { kind: 'note', note: 40 } };
+        const pad: Tie = { ...fader, message: { kind: 'note', note: 40 } };
         small.runner.follow(
           planWith({ layers: any.patches.first.layers, controls: [pad] }),
           showtime,

@@ -3,7 +3,9 @@ import { HANDED_OVER } from '../clock/show-clock.js';
 import {
   BEND_CENTRE,
   CC,
+  channelPressure,
   controlChange,
+  keyPressure,
   noteOff,
   noteOn,
   pitchBend,
@@ -163,6 +165,20 @@ export class OutsideVoices {
   /** Bends a channel of a module, −1…1. */
   bend({ port, channel }: OutsideTarget, amount: number): void {
     port.send(pitchBend(channel, Math.round(BEND_CENTRE + amount * (BEND_CENTRE - 1))), 0);
+  }
+
+  /** Channel aftertouch for a module, 0–127. */
+  pressure({ port, channel }: OutsideTarget, value: number): void {
+    port.send(channelPressure(channel, value), 0);
+  }
+
+  /** Aftertouch of the note that a voice plays, 0–127; false when it is none of these. */
+  voicePressure(voice: number, value: number): boolean {
+    const sounding = this.voices.get(voice);
+    if (!sounding) return false;
+    const { target, note } = sounding;
+    target.port.send(keyPressure(target.channel, note, value), 0);
+    return true;
   }
 
   /** Forgets what modules were told: their ports may be other ones now. */

@@ -1,6 +1,10 @@
 import type { ClickSink } from '../clock/metronome.js';
-import type { Device } from '../model/rig/rig.js';
+import type { ControlTarget } from '../model/patch/control-target.js';
+import { CC, controlChange, programChange } from '../midi/messages.js';
+import type { Cue } from '../model/show/cue.js';
+import { deviceAtPlace, type Device } from '../model/rig/rig.js';
 import type { ShowControl } from '../model/show/show-control.js';
+import { senderAt } from '../rig/senders.js';
 import { PlayerHost } from './player-host.js';
 import { Player } from './player.js';
 import type { OutPort } from './ports.js';
@@ -12,8 +16,8 @@ import { Timekeeping } from './timekeeping.js';
 
 /** What a performance needs of the audio side and of the ports. */
 export interface PerformanceParts extends StageParts {
-  /** The port of a name that clock is sent to. */
-  clockPort(name: string): OutPort;
+  /** The port of a name that clock and programs are sent to. */
+  outPort(name: string): OutPort;
   /** Makes clicks heard. */
   clicks: ClickSink;
 }
@@ -33,16 +37,19 @@ export class Performance {
   readonly timekeeping: Timekeeping;
   readonly orders: ShowOrders;
   readonly host: PlayerHost;
+  readonly tied: TiedControls;
   private devices: readonly Device[] = [];
   private controls: readonly ShowControl[] = [];
+  private readonly outPort: PerformanceParts['outPort'];
 
   constructor(parts: PerformanceParts) {
     const now = () => parts.now();
+    this.outPort = (name) => parts.outPort(name);
     const stage = new Stage(parts);
     const player = new Player(stage, now);
     this.stage = stage;
     this.player = player;
-    this.timekeeping = new Timekeeping(player.clock, parts.clicks, (name) => parts.clockPort(name));
+    this.timekeeping = new Timekeeping(player.clock, parts.clicks, (name) => parts.outPort(name));
     const tied: TiedControls = new TiedControls({
       moveLayer: (layerId, parameter, value) => stage.moveLayer(layerId, parameter, value),
       moveSound: (soundId, part, value) => stage.moveSound(soundId, part, value),
@@ -50,17 +57,29 @@ export class Performance {
       switchTo: (target, on) => this.runner.switchTo(target, on),
       pickedBy: (chooser) => player.pickedBy(chooser.id) ?? chooser.chosen,
       pick: (chooserId, choice) => player.pick(chooserId, choice),
+      standingOf: (target) => this.standingOf(target),
+      put: (target, value) => this.put(target, value),
+      press: (target, time) => {
+        if (target.kind === 'show') this.orders.press(target.action, time);
+        else if (target.kind === 'goTo') this.orders.goTo(target.songId, target.cueId, time);
+      },
       untied: (target) => {
         if (target.kind === 'treatment') player.letGoOf(target.treatmentId);
+        else this.runner.letGoOf(target);
       },
     });
     const { timekeeping } = this;
-    this.runner = new ShowRunner({ player, stage, controls: tied, timekeeping });
+    this.tied = tied;
+    const tellPrograms = (programs: Cue['programs']) => this.tellPrograms(programs);
+    this.runner = new ShowRunner({ player, stage, controls: tied, timekeeping, tellPrograms });
     this.orders = new ShowOrders({ player, runner: this.runner, timekeeping, now });
     this.host = new PlayerHost({
       player,
       act: (control, value, time) => this.orders.carryOut(control, value, time),
-      tied: (device, status, data1, data2) => tied.message(device, status, data1, data2),
+      tied: (device, status, data1, data2, time) =>
+        tied.message(device, status, data1, data2, time),
+      isNearer: (device, status, data1) => tied.isNearer(device, status, data1),
+      seen: (device, status, data1, data2) => tied.seen(device, status, data1, data2),
       clock: (port, status, data1, data2, time) =>
         timekeeping.message(port, status, data1, data2, time),
       now,
@@ -77,6 +96,39 @@ export class Performance {
     this.timekeeping.advance();
     this.player.advance();
     this.stage.advance();
+  }
+
+  /** Chooses programs on instruments that no layer plays; those that the rig does not have are passed over. */
+  private tellPrograms(programs: Cue['programs']): void {
+    for (const { place, channel, bank, program } of programs) {
+      const device = deviceAtPlace(this.devices, place);
+      if (!device) continue;
+      const port = this.outPort(device.port);
+      if (bank) {
+        port.send(controlChange(channel, CC.bank, bank.msb), 0);
+        port.send(controlChange(channel, CC.bankFine, bank.lsb), 0);
+      }
+      port.send(programChange(channel, program), 0);
+    }
+  }
+
+  private standingOf(target: ControlTarget): number | null {
+    if (target.kind === 'octave') {
+      const device = senderAt(this.devices, target.place);
+      return device < 0 ? null : this.player.shiftOf(device) / 12;
+    }
+    if (target.kind !== 'letter') return null;
+    const layer = this.runner.current?.layers.at(target.layer);
+    return layer ? this.runner.trimOf(layer.id) : null;
+  }
+
+  private put(target: ControlTarget, value: number): void {
+    if (target.kind === 'octave')
+      this.player.shiftDevice(senderAt(this.devices, target.place), Math.round(value) * 12);
+    else if (target.kind === 'letter') {
+      const layer = this.runner.current?.layers.at(target.layer);
+      if (layer) this.runner.trim(layer.id, Math.round(value * 10) / 10);
+    }
   }
 
   /** Takes over the show as it stands now, and where the player is in it. */

@@ -1,9 +1,12 @@
 import {
   CC,
+  CHANNEL_AFTERTOUCH,
   channelOf,
   CONTROL_CHANGE,
   NOTE_OFF,
   NOTE_ON,
+  PITCH_BEND,
+  POLY_AFTERTOUCH,
   PROGRAM_CHANGE,
   SONG_SELECT,
   SYSTEM_EXCLUSIVE,
@@ -18,7 +21,7 @@ import type { ShowMessage } from '../model/show/show-message.js';
 import type { Seconds } from '../units/times.js';
 import { touchOut } from '../touch/touch.js';
 import type { Player } from './player.js';
-import { senderOn } from './sending-devices.js';
+import { senderOn } from '../rig/senders.js';
 import { ShowActions, type ShowAct } from './show-actions.js';
 
 /** The last channel message that came in. The object is reused. */
@@ -74,7 +77,11 @@ export interface HostParts {
   /** Told of every clock message, and when it came. */
   clock?: (port: string, status: number, data1: number, data2: number, time: Seconds) => void;
   /** Asked about every message from a device, by its index in the rig; true when it is used up. */
-  tied?: (device: number, status: number, data1: number, data2: number) => boolean;
+  tied?: (device: number, status: number, data1: number, data2: number, time: Seconds) => boolean;
+  /** Whether a control was taken by something nearer than the show. */
+  isNearer?: (device: number, status: number, data1: number) => boolean;
+  /** Told of a control that was moved to be learnt. */
+  seen?: (device: number, status: number, data1: number, data2: number) => void;
   /** The present time in seconds. */
   now?: () => Seconds;
 }
@@ -105,6 +112,8 @@ export class PlayerHost {
   private longTaps: readonly LongTap[] = [];
   private readonly player: Player;
   private readonly tied: NonNullable<HostParts['tied']>;
+  private readonly isNearer: NonNullable<HostParts['isNearer']>;
+  private readonly seen: NonNullable<HostParts['seen']>;
   private readonly clock: NonNullable<HostParts['clock']>;
   private readonly now: () => Seconds;
   /** When the bytes being parsed came in. */
@@ -114,11 +123,15 @@ export class PlayerHost {
     player,
     act,
     tied = () => false,
+    isNearer = () => false,
+    seen = () => undefined,
     clock = () => undefined,
     now = () => 0,
   }: HostParts) {
     this.player = player;
     this.tied = tied;
+    this.isNearer = isNearer;
+    this.seen = seen;
     this.clock = clock;
     this.now = now;
     this.actions = new ShowActions(act);
@@ -223,16 +236,20 @@ export class PlayerHost {
     last.status = status;
     last.data1 = data1;
     last.data2 = data2;
-    if (device >= 0 && this.learnt(this.devices[device], status, data1, data2)) return;
-    const used = this.actions.take(port, status, data1, data2, this.time);
+    if (device >= 0 && this.learnt(this.devices[device], status, data1, data2)) {
+      this.seen(device, status, data1, data2);
+      return;
+    }
+    const isNearer = device >= 0 && this.isNearer(device, status, data1);
+    const used = !isNearer && this.actions.take(port, status, data1, data2, this.time);
     if (device < 0) return;
     const heard = heardStatus(this.devices[device], status);
     if (used) {
       this.letGo(device, heard, data1, data2);
       return;
     }
-    if ((status & 0xf0) === NOTE_ON && data2 > 0) this.tellKey(this.devices[device], data1, data2);
-    if (this.tied(device, status, data1, data2)) this.letGo(device, heard, data1, data2);
+    if ((status & 0xf0) === NOTE_ON && data2 > 0) this.tellKey(device, data1, data2);
+    if (this.tied(device, status, data1, data2, this.time)) this.letGo(device, heard, data1, data2);
     else this.player.message(device, heard, data1, data2);
   }
 
@@ -243,8 +260,10 @@ export class PlayerHost {
   }
 
   /** Tells a struck key as the layers hear it, after its keyboard's own octave shift and touch. */
-  private tellKey(device: Device, key: number, velocity: number): void {
-    const heard = isKeyboard(device) ? key + device.octaveShift * 12 : key;
+  private tellKey(index: number, key: number, velocity: number): void {
+    const device = this.devices[index];
+    const own = isKeyboard(device) ? device.octaveShift * 12 : 0;
+    const heard = key + own + this.player.shiftOf(index);
     const strength = isKeyboard(device) ? touchOut(device.touch, velocity) : velocity;
     if (heard < 0 || heard > 127 || strength === 0) return;
     for (const listener of this.keyListeners) listener(heard, strength, device.id);
@@ -282,6 +301,12 @@ function messageOf(status: number, data1: number, data2: number): ShowMessage | 
       return data2 > 0 ? { kind: 'note', note: data1 } : null;
     case PROGRAM_CHANGE:
       return { kind: 'program', program: data1 };
+    case PITCH_BEND:
+      return { kind: 'bend' };
+    case CHANNEL_AFTERTOUCH:
+      return { kind: 'pressure' };
+    case POLY_AFTERTOUCH:
+      return { kind: 'keyPressure' };
     default:
       return null;
   }

@@ -33,6 +33,10 @@ export interface PlayerOutput {
   control(device: number, channel: number, controller: number, value: number): void;
   /** Pitch bend, −1…1. */
   bend(device: number, channel: number, amount: number): void;
+  /** Channel aftertouch, 0–127. */
+  pressure(device: number, channel: number, value: number): void;
+  /** Aftertouch of the key that has begun a voice, 0–127. */
+  voicePressure(voice: number, value: number): void;
   /** Devices have changed places: `cameFrom` holds the place each had, −1 for a new one. */
   moveDevices(cameFrom: readonly number[]): void;
   /** Ends everything at once, and sends CC 120, 121 and 123 on every outgoing channel. */

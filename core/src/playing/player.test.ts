@@ -50,6 +50,12 @@ class Listener implements PlayerOutput {
   bend(device: number, channel: number, amount: number): void {
     this.log.push(`bend ${device} ${channel} ${amount}`);
   }
+  pressure(device: number, channel: number, value: number): void {
+    this.log.push(`pressure ${device} ${channel} ${value}`);
+  }
+  voicePressure(voice: number, value: number): void {
+    this.log.push(`pressure of ${this.sounding.get(voice)?.note} ${value}`);
+  }
   silence(): void {
     this.log.push('silence');
   }

@@ -35,7 +35,16 @@ export class Player implements ChannelMessages {
   private readonly switched = new Map<string, boolean>();
   /** Choices that a control has picked since the patch was taken, by chooser. */
   private readonly choices = new Map<string, number>();
-  private readonly last: PlayedNote = { device: -1, channel: 1, key: 0, velocity: 0 };
+  private readonly last: Required<PlayedNote> = {
+    device: -1,
+    channel: 1,
+    key: 0,
+    velocity: 0,
+    shift: 0,
+  };
+  /** Semitones by which a control has what devices play heard higher or lower. */
+  private readonly shifts = new Int8Array(MOST_DEVICES);
+  private readonly lean = (voice: number, value: number) => this.output.voicePressure(voice, value);
   private notesPlayed = 0;
   private silentNotes = 0;
 
@@ -156,6 +165,16 @@ export class Player implements ChannelMessages {
     for (const layer of this.patch?.layers ?? []) if (layer.id === layerId) this.putLift(layer);
   }
 
+  /** Semitones by which a control has what a device plays heard higher or lower. */
+  shiftOf(device: number): number {
+    return this.shifts[device];
+  }
+
+  /** Has what a device plays from now on heard so many semitones higher or lower; held keys end as they began. */
+  shiftDevice(device: number, semitones: number): void {
+    if (device >= 0 && device < MOST_DEVICES) this.shifts[device] = semitones;
+  }
+
   /** A parsed channel message from a device. Other messages are passed over. */
   message(device: number, status: number, data1: number, data2: number): void {
     readChannelMessage(this, device, status, data1, data2);
@@ -171,6 +190,7 @@ export class Player implements ChannelMessages {
     this.last.channel = channel;
     this.last.key = key;
     this.last.velocity = velocity;
+    this.last.shift = this.shifts[device];
     this.notesPlayed++;
     const before = this.voicesBegun;
     this.strike(device, channel, key, velocity, slot);
@@ -186,7 +206,7 @@ export class Player implements ChannelMessages {
   ): void {
     const patch = this.patch;
     if (!patch) return;
-    const heardKey = key + patch.rig.keyShift[device];
+    const heardKey = key + patch.rig.keyShift[device] + this.shifts[device];
     const heardVelocity = patch.rig.touch[device * 128 + velocity];
     for (let i = 0; i < patch.layers.length; i++) {
       const layer = patch.layers[i];
@@ -195,7 +215,15 @@ export class Player implements ChannelMessages {
       const chain = this.treated.chainOf(layer);
       const id = ++this.voicesBegun;
       const ringsOn = !chain && this.output.ringsOn(layer);
-      this.voices.begin(slot, id, layer.obeysSustain, chain, this.notesPlayed, ringsOn);
+      this.voices.begin(
+        slot,
+        id,
+        layer.obeysSustain,
+        chain,
+        this.notesPlayed,
+        ringsOn,
+        !chain && layer.obeysPressure,
+      );
       if (chain) chain.press(id, heardKey, heardVelocity, gain, NOW);
       else
         this.output.start(
@@ -245,6 +273,11 @@ export class Player implements ChannelMessages {
 
   /** Devices have changed places: `cameFrom` holds the place each had, −1 for a new one. To be called while nothing is held. */
   moveDevices(cameFrom: readonly number[]): void {
+    const before = this.shifts.slice();
+    this.shifts.fill(0);
+    cameFrom.forEach((from, at) => {
+      if (from >= 0 && at < MOST_DEVICES) this.shifts[at] = before[from];
+    });
     this.output.moveDevices(cameFrom);
   }
 
@@ -254,6 +287,14 @@ export class Player implements ChannelMessages {
 
   bend(device: number, channel: number, amount: number): void {
     this.output.bend(device, channel, amount);
+  }
+
+  pressure(device: number, channel: number, value: number): void {
+    this.output.pressure(device, channel, value);
+  }
+
+  keyPressure(device: number, channel: number, key: number, value: number): void {
+    this.voices.leanOn(keySlot(device, channel, key), value, this.lean);
   }
 
   pedal(device: number, channel: number, down: boolean): void {
@@ -272,6 +313,7 @@ export class Player implements ChannelMessages {
 
   resetControllers(device: number, channel: number): void {
     this.output.bend(device, channel, 0);
+    this.output.pressure(device, channel, 0);
     this.output.control(device, channel, CC.modulation, 0);
     this.output.control(device, channel, CC.expression, 127);
   }

@@ -1,7 +1,9 @@
 import type { Sound } from '../model/library/sound.js';
-import type { ControlTarget } from '../model/patch/control.js';
+import type { ControlTarget } from '../model/patch/control-target.js';
 import type { Patch } from '../model/patch/patch.js';
+import type { Tie } from '../model/patch/tie.js';
 import type { Device } from '../model/rig/rig.js';
+import type { Layer } from '../model/patch/layer.js';
 import type { Cue } from '../model/show/cue.js';
 import { newNight, type Night } from '../model/show/night.js';
 import type { Show } from '../model/show/show.js';
@@ -11,15 +13,16 @@ import { patchInPlay } from '../routing/patch-in-play.js';
 import { heardOf, type Heard } from '../setlist/heard.js';
 import { stepOfNumber } from '../setlist/finding-songs.js';
 import { movedSong, playedSong, songAsMoved, trimmed } from '../setlist/night.js';
-import { fadeSecondsOf, tempoIn } from '../setlist/recall.js';
+import { fadeSecondsOf, tempoIn, withCue } from '../setlist/recall.js';
 import { songEntryOf, stepIndex, type Step } from '../setlist/running-order.js';
 import { songBeside, stepBeside, stepOfCue } from '../setlist/step-asked-for.js';
 import { songTonight } from '../setlist/tonight.js';
 import { patchOfAudition, type Audition } from './audition.js';
+import { HandMutes } from './hand-mutes.js';
 import { NO_TRIMS, type TrimsByLayer } from './layer-levels.js';
 import type { Player } from './player.js';
 import type { Stage } from './stage.js';
-import type { TiedControls } from './tied-controls.js';
+import type { TiedControls, TieSources } from './tied-controls.js';
 import type { Timekeeping } from './timekeeping.js';
 
 /** Everything that can be played, as it stands now. Replaced as a whole when anything changes. */
@@ -32,6 +35,8 @@ export interface ShowPlan {
   cues: Readonly<Record<string, Cue>>;
   sounds: ReadonlyMap<string, Sound>;
   steps: readonly Step[];
+  /** Controls that the rig ties. */
+  ties: readonly Tie[];
 }
 
 /** Where the player is, and how the desk or Showtime wants it played. */
@@ -60,6 +65,8 @@ export interface RunnerParts {
   stage: Stage;
   controls: TiedControls;
   timekeeping: Pick<Timekeeping, 'take'>;
+  /** Chooses programs on instruments that no layer plays. */
+  tellPrograms: (programs: Cue['programs']) => void;
 }
 
 /**
@@ -80,6 +87,7 @@ export class ShowRunner {
   private playingWith: readonly unknown[] = [];
   private compiled: CompiledPatch | null = null;
   private auditioned: Audition | null = null;
+  private readonly hands = new HandMutes();
   private plays = 0;
   private present: Night = newNight('none');
   /** Trims of the place that is played, dB by layer; the same map as long as nothing of it changes. */
@@ -91,12 +99,15 @@ export class ShowRunner {
   /** Told when a pad, pedal or key has brought the show to another step. */
   onStep: (step: Step, patchId: string | null) => void = () => undefined;
 
+  private sources: TieSources = { devices: [], show: null, rig: null };
   private readonly player: Player;
   private readonly stage: Stage;
   private readonly controls: TiedControls;
   private readonly timekeeping: Pick<Timekeeping, 'take'>;
+  private readonly tellPrograms: RunnerParts['tellPrograms'];
 
-  constructor({ player, stage, controls, timekeeping }: RunnerParts) {
+  constructor({ player, stage, controls, timekeeping, tellPrograms }: RunnerParts) {
+    this.tellPrograms = tellPrograms;
     this.player = player;
     this.stage = stage;
     this.controls = controls;
@@ -108,9 +119,13 @@ export class ShowRunner {
     return this.compiled;
   }
 
-  /** Whether a lift or a treatment of the patch being played is on. */
+  /** Whether a lift, mute, solo or treatment of the patch being played is on. */
   isOn(target: ControlTarget): boolean {
     const layers = this.compiled?.layers ?? [];
+    if (target.kind === 'layer' && target.parameter === 'mute')
+      return layers.some((l) => l.id === target.layerId && l.muted);
+    if (target.kind === 'layer' && target.parameter === 'solo')
+      return this.hands.soloed.has(target.layerId);
     if (target.kind === 'layer')
       return (
         this.player.switchedTo(target.layerId) ??
@@ -123,10 +138,29 @@ export class ShowRunner {
     );
   }
 
-  /** Switches a lift or a treatment while playing. */
+  /** Switches a lift, mute, solo or treatment while playing. */
   switchTo(target: ControlTarget, on: boolean): void {
     if (target.kind === 'treatment') this.player.switchTreatment(target.treatmentId, on);
-    else if (target.kind === 'layer') this.player.switchLift(target.layerId, on);
+    if (target.kind !== 'layer') return;
+    const { layerId, parameter } = target;
+    if (parameter === 'mute') {
+      const layer = this.meantLayers().find(({ id }) => id === layerId);
+      if (layer) this.hands.mute(layer, on);
+    } else if (parameter === 'solo') this.hands.solo(layerId, on);
+    else this.player.switchLift(layerId, on);
+    if (parameter !== 'lift') this.play(false);
+  }
+
+  /** Nothing mutes or solos a layer any more: it is as it is meant, since nobody could bring it back. */
+  letGoOf(target: ControlTarget): void {
+    if (target.kind === 'layer') this.hands.letGo(target.layerId, target.parameter);
+  }
+
+  /** The layers of the patch that is played as its cue has them, without what hands have done since. */
+  private meantLayers(): readonly Layer[] {
+    const cue = this.cueInPlay();
+    const patch = this.auditioned ? null : this.patchPlayed(cue);
+    return patch ? withCue(patch, cue?.patchId === patch.id ? cue : null).layers : [];
   }
 
   /** Whether it plays at a place. */
@@ -144,14 +178,26 @@ export class ShowRunner {
       place.asCue !== before.asCue;
     this.plan = plan;
     this.place = place;
-    this.controls.setRig(plan.devices);
+    this.sources = this.sourcesOf(plan);
+    this.controls.setSources(this.sources);
     this.play(cueChanged);
+  }
+
+  /** Where ties come from, the same object as long as nothing of it changes. */
+  private sourcesOf({ devices, show, ties }: ShowPlan): TieSources {
+    const before = this.sources;
+    const isSame =
+      before.devices === devices &&
+      before.show?.controls === show.controls &&
+      before.rig?.ties === ties;
+    return isSame ? before : { devices, show: { controls: show.controls }, rig: { ties } };
   }
 
   /** Recalls the present cue once more: what hands have moved since goes back, over the cue's fade. */
   recallAgain(): void {
     this.playingWith = [];
     this.player.forgetSwitches();
+    this.hands.forget();
     this.play(true);
   }
 
@@ -172,11 +218,15 @@ export class ShowRunner {
       if (target.kind !== 'layer' || !(target.layerId in layers)) continue;
       const layer = layers[target.layerId];
       if (target.parameter === 'level') layers[target.layerId] = { ...layer, level: value };
-      else if (target.parameter !== 'pan' && target.parameter !== 'lift')
+      else if (target.parameter in layer.sends)
         layers[target.layerId] = { ...layer, sends: { ...layer.sends, [target.parameter]: value } };
     }
     for (const id of Object.keys(layers))
-      layers[id] = { ...layers[id], lift: this.player.switchedTo(id) ?? layers[id].lift };
+      layers[id] = {
+        ...layers[id],
+        lift: this.player.switchedTo(id) ?? layers[id].lift,
+        muted: this.hands.muted.get(id) ?? layers[id].muted,
+      };
     const treatments = Object.fromEntries(
       Object.entries(meant.treatments).map(([id, on]) => [id, this.player.switchedTo(id) ?? on]),
     );
@@ -381,7 +431,10 @@ export class ShowRunner {
     const song = patch && this.songOf(patch);
     if (cueChanged) this.tapped = null;
     const tempo = this.tapped ?? (song ? tempoIn(song, cue) : USUAL_TEMPO);
-    const inPlay = patch && patchInPlay(patch, { rig: plan.rig, song, cue, soloed: place.soloed });
+    this.hands.follow(patch?.id ?? null, auditioned ? [] : this.meantLayers());
+    const soloed = this.hands.soloedWith(place.soloed);
+    const { muted, soloed: solos } = this.hands;
+    const inPlay = patch && patchInPlay(patch, { rig: plan.rig, song, cue, soloed, muted });
     const inputs = [
       auditioned ?? inPlay,
       tempo,
@@ -390,6 +443,7 @@ export class ShowRunner {
       plan.sounds,
       plan.show.defaultFadeSeconds,
       place.showtime,
+      song?.ties,
     ];
     if (inputs.every((input, i) => input === this.playingWith[i]) && this.playingWith.length > 0)
       return;
@@ -411,12 +465,15 @@ export class ShowRunner {
         ...Object.keys(cue.balance).filter((id) => cue.balance[id].lift !== undefined),
       ]);
     if (cueChanged) this.player.clock.restart();
+    if (cueChanged && cue) this.tellPrograms(cue.programs);
     const positions = cue?.controllers ?? [];
     // Before controls are put where the hands are: what is on already is asked of the patch as it plays now.
     this.compiled = compiled;
     this.stage.prepare(compiled, played, plan.sounds, seconds, positions, this.trimsNow());
     this.player.take(compiled, plan.show.heldNotes);
-    this.controls.take(played);
+    this.controls.take(played, song?.ties);
     if (seconds !== null) this.controls.recall(positions);
+    // A tie that went has let go of what it had muted.
+    if (this.hands.muted !== muted || this.hands.soloed !== solos) this.play(false);
   }
 }

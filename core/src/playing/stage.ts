@@ -1,7 +1,7 @@
 import { CC } from '../midi/messages.js';
 import type { Sound } from '../model/library/sound.js';
-import type { LayerParameter } from '../model/patch/control.js';
-import type { Layer } from '../model/patch/layer.js';
+import type { LayerParameter, LayerSwitch } from '../model/patch/control-target.js';
+import { LAYER_OUTPUTS, type Layer } from '../model/patch/layer.js';
 import { EFFECT_NAMES, type Effects } from '../model/patch/effects.js';
 import { newPatchSound, type Patch } from '../model/patch/patch.js';
 import type { Timbre, TimbrePart } from '../model/patch/timbre.js';
@@ -60,6 +60,8 @@ export class Stage implements PlayerOutput {
   private readonly controllers = new Controllers();
   private readonly outside: OutsideVoices;
   private readonly outsideChannels: OutsideChannels;
+  /** Where the wheel stands for each strip, put by the hand or by a cue, 0–127. */
+  private readonly wheels = new Uint8Array(PATCH_STRIPS);
   /** Strips to bend, a bit each; kept so that a bend allocates nothing. */
   private readonly bent = new Uint32Array(STRIPS / 32);
 
@@ -129,8 +131,11 @@ export class Stage implements PlayerOutput {
         timbre,
       };
       const isAsked = recalled || level !== before?.level;
-      if (isAsked) this.parts.commands.write(COMMAND.level, 0, strip, level, arrival);
-      if (!isSilent) this.levels.prepare(layer.id, layer.source.level, isAsked);
+      // A layer that was only muted meanwhile comes back where a control has moved it.
+      const isMeant = recalled || layer.source.level !== before?.source.level;
+      this.levels.prepare(layer.id, layer.source.level, isMeant);
+      const heard = isSilent ? SILENCE_DB : this.levels.of(layer.id, layer.source.level);
+      if (isAsked) this.parts.commands.write(COMMAND.level, 0, strip, heard, arrival);
       this.writeSource(strip, layer.source, before?.source, samePatch ? seconds : null);
       if (timbre && timbre !== before?.timbre) this.timbres.set(layer.patchSoundId, timbre);
       if (timbre !== before?.timbre || !before) this.writeTimbre(layer, strip);
@@ -138,7 +143,7 @@ export class Stage implements PlayerOutput {
         this.setControllers(strip, layer, positions, arrival);
       if (!seat.target) continue;
       outsideArrival = arrival;
-      parts.push({ layer, target: seat.target, level, recalled });
+      parts.push({ layer, target: seat.target, level: isAsked ? heard : level, recalled });
       if (recalled) this.controlOutside(layer, seat.target, positions);
     }
     this.outsideChannels.set(parts, outsideArrival);
@@ -234,11 +239,11 @@ export class Stage implements PlayerOutput {
   }
 
   /** Moves a setting of a layer of the present patch, as a control asks; levels in dB, pan −1…1. */
-  moveLayer(layerId: string, parameter: Exclude<LayerParameter, 'lift'>, value: number): void {
+  moveLayer(layerId: string, parameter: Exclude<LayerParameter, LayerSwitch>, value: number): void {
     const { commands } = this.parts;
     for (const layer of this.present) {
       const seat = layer.id === layerId ? this.seats.get(layer) : undefined;
-      if (!seat || layer.muted || layer.soloedOut) continue;
+      if (!seat) continue;
       if (parameter === 'level') {
         this.levels.move(layerId, value);
         this.putLevel(layer, seat.strip);
@@ -254,12 +259,15 @@ export class Stage implements PlayerOutput {
       const seat = changed.includes(layer.id) ? this.seats.get(layer) : undefined;
       if (!seat) continue;
       const asked = this.strips.asked[seat.strip];
-      if (asked) asked.level = this.levels.trimmed(layer.id, layer.source.level);
+      if (asked && !layer.muted && !layer.soloedOut)
+        asked.level = this.levels.trimmed(layer.id, layer.source.level);
       this.putLevel(layer, seat.strip);
     }
   }
 
   private putLevel(layer: CompiledLayer, strip: number): void {
+    // Of a layer that is not heard it is remembered.
+    if (layer.muted || layer.soloedOut) return;
     const level = this.levels.of(layer.id, layer.source.level);
     this.parts.commands.write(COMMAND.level, 0, strip, level, TOUCH_UP);
     this.outsideChannels.move(layer, level, TOUCH_UP);
@@ -309,6 +317,33 @@ export class Stage implements PlayerOutput {
     }
   }
 
+  pressure(device: number, channel: number, value: number): void {
+    this.controllers.movePressure(device, channel, value);
+    for (let strip = 0; strip < PATCH_STRIPS; strip++) {
+      const layer = this.strips.layerOn[strip];
+      if (layer?.obeysPressure && hears(layer, device, channel))
+        this.writeVibrato(strip, layer, TOUCH_UP);
+    }
+    for (const layer of this.present) {
+      const target = this.seats.get(layer)?.target;
+      if (target && layer.obeysPressure && hears(layer, device, channel))
+        this.outside.pressure(target, value);
+    }
+  }
+
+  voicePressure(voice: number, value: number): void {
+    if (!this.outside.voicePressure(voice, value))
+      this.parts.commands.write(COMMAND.pressure, 0, voice, value / 127);
+  }
+
+  /** The wheel and the aftertouch of the whole hand do the same: the one that asks for more counts. */
+  private writeVibrato(strip: number, layer: CompiledLayer, seconds: number): void {
+    const wheel = obeys(layer, 'modulation') ? this.wheels[strip] : 0;
+    const leant = layer.obeysPressure ? this.controllers.pressureFor(layer) : 0;
+    const depth = Math.max(wheel, leant) / 127;
+    this.parts.commands.write(COMMAND.modulation, 0, strip, depth, seconds);
+  }
+
   moveDevices(cameFrom: readonly number[]): void {
     this.controllers.moveDevices(cameFrom);
   }
@@ -343,12 +378,14 @@ export class Stage implements PlayerOutput {
   /** Writes what a layer says of itself, as far as it differs from before. A cue recalls its sends in any case, over seconds. */
   private writeSource(
     strip: number,
-    { pan, sends, tone }: Layer,
+    { pan, sends, tone, output }: Layer,
     before: Layer | undefined,
     seconds: Seconds | null,
   ): void {
     const { commands } = this.parts;
     if (pan !== before?.pan) commands.write(COMMAND.pan, 0, strip, pan);
+    if (output !== (before?.output ?? 'main'))
+      commands.write(COMMAND.output, 0, strip, LAYER_OUTPUTS.indexOf(output));
     for (const name of EFFECT_NAMES)
       if (seconds !== null || sends[name] !== before?.sends[name])
         commands.write(COMMAND.send, 0, strip, BUS[name], sends[name], seconds ?? 0);
@@ -385,8 +422,8 @@ export class Stage implements PlayerOutput {
   ): void {
     const { commands } = this.parts;
     if (controller === CC.modulation) {
-      const depth = obeys(layer, 'modulation') ? value / 127 : 0;
-      commands.write(COMMAND.modulation, 0, strip, depth, seconds);
+      this.wheels[strip] = value;
+      this.writeVibrato(strip, layer, seconds);
     } else if (controller === CC.expression) {
       const gain = obeys(layer, 'expression') ? expressionGain(value) : 1;
       commands.write(COMMAND.expression, 0, strip, gain, seconds);

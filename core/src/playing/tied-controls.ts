@@ -1,20 +1,28 @@
-import { CONTROL_CHANGE, NOTE_OFF, NOTE_ON, PROGRAM_CHANGE } from '../midi/messages.js';
-import { choiceAt, type Chooser, type Picks } from '../model/patch/chooser.js';
+import { CONTROL_CHANGE, NOTE_OFF, NOTE_ON } from '../midi/messages.js';
 import {
-  controlledValue,
+  isPress,
   isSwitch,
-  sameTarget,
+  keyOfTarget,
   settingOf,
   type ControlTarget,
   type LayerParameter,
-  type PatchControl,
-} from '../model/patch/control.js';
+  type LayerSwitch,
+} from '../model/patch/control-target.js';
+import { choiceAt } from '../model/patch/chooser.js';
 import type { Patch } from '../model/patch/patch.js';
-import type { Device } from '../model/rig/rig.js';
-import { sentAt } from '../model/show/sent.js';
+import type { Tie } from '../model/patch/tie.js';
 import type { TimbrePart } from '../model/patch/timbre.js';
+import type { Place } from '../model/rig/place.js';
+import type { Device } from '../model/rig/rig.js';
+import type { ShowControl } from '../model/show/show-control.js';
+import { isInForce, jobsNow, type Job } from '../ties/in-force.js';
+import { FINE_FROM, isRelative, stepsOf } from '../ties/reading.js';
+import { positionOfValue, valueAt } from '../ties/travel.js';
+import type { Seconds } from '../units/times.js';
+import { ChooserControls, type ChoosingOutput } from './chooser-controls.js';
+import { ControlPositions, positionIn } from './control-positions.js';
 import type { ControllerPosition } from './obeying.js';
-import { senderAt } from './sending-devices.js';
+import { ReadyTies, type ReadyTie } from './ready-ties.js';
 
 /** A setting that a hand has moved, and where it stands now, in its own unit. */
 export interface MovedSetting {
@@ -22,68 +30,74 @@ export interface MovedSetting {
   value: number;
 }
 
-/** A control of the patch as it is found at the rig. */
-interface ReadyControl {
-  control: PatchControl;
-  /** Index of the device that brings it, and that device’s id. */
-  device: number;
-  deviceId: string;
-  /** The high half of the status, and its number. */
-  kind: number;
-  number: number;
-}
-
-/** A control of a chooser as it is found at the rig. */
-interface ReadyChooser {
-  chooser: Chooser;
-  picks: Picks;
-  device: number;
-  kind: number;
-  number: number;
-  down: boolean;
-}
-
 /** What carries out a moved control. */
-export interface ControlOutput {
-  moveLayer(layerId: string, parameter: Exclude<LayerParameter, 'lift'>, value: number): void;
+export interface ControlOutput extends ChoosingOutput {
+  moveLayer(layerId: string, parameter: Exclude<LayerParameter, LayerSwitch>, value: number): void;
   moveSound(patchSoundId: string, part: TimbrePart, value: number): void;
-  /** Whether a lift (by layer) or a treatment is on now. */
+  /** Whether a lift, mute or solo (by layer) or a treatment is on now. */
   isOn(target: ControlTarget): boolean;
   switchTo(target: ControlTarget, on: boolean): void;
-  /** Which choice a chooser has picked now. */
-  pickedBy(chooser: Chooser): number;
-  pick(chooserId: string, choice: number): void;
   /** Nothing switches this any more. */
   untied(target: ControlTarget): void;
+  /** Where an octave or a trim stands now; null for what is not there. */
+  standingOf(target: ControlTarget): number | null;
+  /** Puts an octave or a trim somewhere. */
+  put(target: ControlTarget, value: number): void;
+  /** Does what a press asks for. */
+  press(target: ControlTarget, time: Seconds): void;
 }
 
+/** Where ties come from beside the patch. The same objects as long as nothing of them changes. */
+export interface TieSources {
+  devices: readonly Device[];
+  show: { controls: readonly ShowControl[] } | null;
+  rig: { ties: readonly Tie[] } | null;
+}
+
+/** Where a control stands, and what it moves. */
+export interface JobState {
+  /** 0–127, −1 before it was moved. */
+  position: number;
+  /** Whether its setting waits for the hand to come by. */
+  waits: boolean;
+  /** Where its setting stands, in its own unit, or whether it is on; null for what stands nowhere. */
+  value: number | boolean | null;
+}
+
+/** Steps in which a setting is gone through by presses. */
+const STRIDES = 8;
+
 /**
- * Controllers, pads and keys tied to settings of the patch. Where a controller stands is remembered, so that a patch taken
- * later begins where the hand is. What a cue or the desk sets meanwhile stays until the hand has come by there: it picks the
- * setting up instead of tearing it away.
+ * Controllers, pads, keys, wheels and aftertouch tied to settings: by the patch, by the song, by the rig; the nearer wins.
+ * Where a controller stands is remembered. What a cue, the desk or another patch sets stays until the hand has come by there,
+ * unless the tie says otherwise: it picks the setting up instead of tearing it away.
  */
 export class TiedControls {
   private patch: Patch | null = null;
-  private controls: readonly PatchControl[] = [];
-  private devices: readonly Device[] = [];
-  private ready: readonly ReadyControl[] = [];
-  private choosers: readonly ReadyChooser[] = [];
-  /** Where each controller of a device stands, −1 before it was moved. */
-  private readonly positions = new Map<string, Int16Array>();
-  /** Settings that were moved away from under a control, by its id: where they stand now. */
+  private songTies: readonly Tie[] = [];
+  private sources: TieSources = { devices: [], show: null, rig: null };
+  private ready = new ReadyTies([], []);
+  private readonly choosers: ChooserControls;
+  private readonly positions = new ControlPositions();
+  /** Settings that were moved away from under a control, by its tie: where they stand now. */
   private readonly toPickUp = new Map<string, number>();
   /** Settings that hands have moved since a cue or the desk put them somewhere, by their target. */
   private readonly moved = new Map<string, MovedSetting>();
   /** Controllers that move timbre or pan, and those that the cue has put somewhere: where they are taken to stand. */
   private readonly standing = new Map<number, number>();
+  /** Places whose octave a control has moved. */
+  private readonly shifted = new Set<Place>();
   private isAnother = true;
   private movements = 0;
+  private time: Seconds = 0;
 
-  constructor(private readonly output: ControlOutput) {}
+  constructor(private readonly output: ControlOutput) {
+    this.choosers = new ChooserControls(output);
+  }
 
   /** Rises with everything that a hand or a cue moves here, so that views know when to look. */
   get changes(): number {
-    return this.movements;
+    return this.movements + this.choosers.changes;
   }
 
   /** Settings that hands have moved since a cue or the desk put them somewhere. */
@@ -94,49 +108,70 @@ export class TiedControls {
   /** Where controllers stand that a cue may recall: those it has put somewhere, and those tied to timbre and pan. */
   get positionsToRecall(): ControllerPosition[] {
     return [...this.standing]
-      .map(([controller, value]) => ({ controller, value }))
+      .map(([controller, value]) => ({ controller, value: Math.round(value) }))
       .sort((a, b) => a.controller - b.controller);
   }
 
-  /** Takes the rig, at which controls are found by their places. */
-  setRig(devices: readonly Device[]): void {
-    if (devices === this.devices) return;
-    this.devices = devices;
+  /** Where a job’s control stands, and what it moves. */
+  stateOf({ sent, task }: Job): JobState {
+    const id = sent ? this.sources.devices.at(sent.device)?.id : undefined;
+    if (!sent || id === undefined) return { position: -1, waits: false, value: null };
+    const tie = task.kind === 'tie' ? task.tie : null;
+    const one = tie && this.ready.find(tie.id);
+    return {
+      position:
+        tie?.reads === 'fine'
+          ? this.positions.ofPair(id, sent.number)
+          : this.positions.of(id, sent.kind, sent.number),
+      waits: tie !== null && this.toPickUp.has(tie.id),
+      value: one ? this.stateOfTarget(one) : null,
+    };
+  }
+
+  private stateOfTarget(one: ReadyTie): number | boolean | null {
+    if (isPress(one.target) || one.target.kind === 'choose') return null;
+    return isSwitch(one.target) ? this.output.isOn(one.target) : this.valueOf(one);
+  }
+
+  /** Takes the rig and the show, at which controls are found by their places. */
+  setSources(sources: TieSources): void {
+    const { devices, show, rig } = this.sources;
+    if (sources.devices === devices && sources.show === show && sources.rig === rig) return;
+    this.sources = sources;
     this.makeReady();
+    this.putOctavesBack();
+    this.waitForHands(this.ready.all.filter(({ tie }) => !this.toPickUp.has(tie.id)));
   }
 
   /**
-   * Takes the controls of the patch being played. When it is another patch, what they move is put where the hands have left
-   * them; when it is the same one after a cue or an edit, it stays where those have put it.
+   * Takes the patch being played, and the ties of its song. In another patch what picks up waits for the hands, and everything
+   * else goes where they have left it; in the same one, after a cue or an edit, all stays where those have put it.
    */
-  take(patch: Patch | null): void {
+  take(patch: Patch | null, songTies: readonly Tie[] = []): void {
     const before = this.patch;
+    const readyBefore = this.ready;
     const another = before?.id !== patch?.id;
-    const untied = another ? [] : this.controls.filter((c) => !stillTied(c, patch));
     this.patch = patch;
-    this.controls = patch?.controls ?? [];
-    this.makeReady();
-    for (const { target } of untied) if (isSwitch(target)) this.output.untied(target);
+    this.songTies = songTies;
+    this.makeReady(another);
     this.isAnother = another;
     this.movements++;
     if (another) {
       this.toPickUp.clear();
       this.moved.clear();
       this.standing.clear();
-    }
-    for (const ready of this.ready) {
-      const { control, kind, number, deviceId } = ready;
-      if (kind !== CONTROL_CHANGE) continue;
-      if (another) {
-        const position = this.positions.get(deviceId)?.[number] ?? -1;
-        if (position >= 0) this.carryOut(ready, position);
-      } else if (before && patch) {
-        const setting = settingOf(control.target, patch);
-        if (setting === null || setting === settingOf(control.target, before)) continue;
-        this.toPickUp.set(control.id, setting);
-        this.moved.delete(JSON.stringify(control.target));
+      this.waitForHands(this.ready.all);
+      for (const one of this.ready.all) if (!this.toPickUp.has(one.tie.id)) this.assert(one);
+    } else if (before && patch) {
+      this.waitForHands(this.ready.all.filter(({ tie }) => !readyBefore.has(tie.id)));
+      for (const { tie, target, key } of this.ready.all) {
+        const setting = settingOf(target, patch);
+        if (setting === null || setting === settingOf(target, before)) continue;
+        if (tie.pickUp) this.toPickUp.set(tie.id, setting);
+        this.moved.delete(key);
       }
     }
+    this.putOctavesBack();
   }
 
   /**
@@ -151,165 +186,275 @@ export class TiedControls {
     }
     for (const { controller, value } of positions) this.standing.set(controller, value);
     for (const { controller, value } of positions)
-      for (const ready of this.ready) {
-        if (ready.kind !== CONTROL_CHANGE || ready.number !== controller) continue;
-        const { control } = ready;
-        this.carryOut(ready, value);
-        if (!isSwitch(control.target))
-          this.toPickUp.set(control.id, controlledValue(control, value));
+      for (const one of this.ready.all) {
+        if (one.kind !== CONTROL_CHANGE || one.number !== controller || !follows(one)) continue;
+        this.follow(one, value);
+        if (one.tie.pickUp && !isSwitch(one.target))
+          this.toPickUp.set(one.tie.id, valueAt(one.tie, value));
       }
   }
 
-  /** A message from a device of the rig, by its index; true when it was a pad or key tied to a switch, which then plays nothing. */
-  message(device: number, status: number, data1: number, data2: number): boolean {
+  /** True for a control that the patch or the song has taken, so that it does nothing for the show. */
+  isNearer(device: number, status: number, data1: number): boolean {
     const kind = status & 0xf0;
-    const picked = this.choosers.length > 0 && this.picked(device, kind, data1, data2);
-    if (kind === CONTROL_CHANGE) {
-      const positions = this.positionsOf(this.devices[device]?.id ?? '');
-      const before = positions[data1];
-      positions[data1] = data2;
-      if (this.standing.has(data1)) {
-        this.standing.set(data1, data2);
-        this.movements++;
-      }
-      for (const ready of this.ready)
-        if (
-          ready.device === device &&
-          ready.kind === CONTROL_CHANGE &&
-          ready.number === data1 &&
-          this.hasPickedUp(ready.control, before, data2)
-        )
-          this.carryOut(ready, data2);
-      return picked;
+    return this.ready.isNearer(device, kind === NOTE_OFF ? NOTE_ON : kind, data1);
+  }
+
+  /** Remembers where a control stands that something else has used. */
+  seen(device: number, status: number, data1: number, data2: number): void {
+    const id = this.sources.devices.at(device)?.id;
+    if (id !== undefined) this.positions.take(id, status & 0xf0, data1, data2);
+  }
+
+  /** A message from a device of the rig, by its index; true when it was a pad or key that is tied, which then plays nothing. */
+  message(
+    device: number,
+    status: number,
+    data1: number,
+    data2: number,
+    time: Seconds = 0,
+  ): boolean {
+    this.time = time;
+    const kind = status & 0xf0;
+    const picked = this.choosers.message(device, kind, data1, data2);
+    if (kind === NOTE_ON || kind === NOTE_OFF) {
+      const struck = this.ready.of(device, NOTE_ON, data1);
+      const velocity = kind === NOTE_ON ? data2 : 0;
+      if (struck) for (const one of struck) this.press(one, velocity > 0, velocity);
+      return picked || struck !== undefined;
     }
-    if (kind !== NOTE_ON && kind !== NOTE_OFF) return picked;
-    let used = picked;
-    for (const ready of this.ready) {
-      if (ready.kind !== NOTE_ON || ready.number !== data1 || ready.device !== device) continue;
-      const { target } = ready.control;
-      used = true;
-      if (kind !== NOTE_ON || data2 === 0) continue;
-      if (isSwitch(target)) this.output.switchTo(target, !this.output.isOn(target));
-      else this.carryOut(ready, data2);
+    const id = this.sources.devices.at(device)?.id;
+    if (id === undefined) return picked;
+    const { positions } = this;
+    const isPair = kind === CONTROL_CHANGE && data1 < 2 * FINE_FROM;
+    const coarse = data1 % FINE_FROM;
+    const before = positions.of(id, kind, data1);
+    const pairBefore = isPair ? positions.ofPair(id, coarse) : -1;
+    positions.take(id, kind, data1, data2);
+    if (kind === CONTROL_CHANGE && this.standing.has(data1)) {
+      this.standing.set(data1, data2);
+      this.movements++;
     }
-    return used;
+    const position = positionIn(kind, data1, data2);
+    for (const one of this.ready.of(device, kind, data1) ?? NONE)
+      if (one.tie.reads === 'fine') this.moveTo(one, positions.ofPair(id, data1), pairBefore);
+      else if (isRelative(one.tie.reads)) this.turn(one, stepsOf(one.tie.reads, data2));
+      else this.moveTo(one, position, before);
+    if (isPair && data1 >= FINE_FROM)
+      for (const one of this.ready.of(device, kind, coarse) ?? NONE)
+        if (one.tie.reads === 'fine') this.moveTo(one, positions.ofPair(id, coarse), pairBefore);
+    return picked;
+  }
+
+  /** A control has come from one position (−1 for none) to another. */
+  private moveTo(one: ReadyTie, position: number, before: number): void {
+    if (!follows(one)) this.press(one, position >= 64, position);
+    else if (this.hasPickedUp(one, before, position)) this.follow(one, position);
   }
 
   /** Whether a control moves its setting: it does unless that waits to be picked up and the hand has not come by. */
-  private hasPickedUp(control: PatchControl, before: number, position: number): boolean {
-    const setting = this.toPickUp.get(control.id);
+  private hasPickedUp({ tie }: ReadyTie, before: number, position: number): boolean {
+    const setting = this.toPickUp.get(tie.id);
     if (setting === undefined) return true;
-    const oneStep = Math.abs(control.to - control.from) / 127;
-    const value = controlledValue(control, position);
+    const oneStep = Math.abs(tie.to - tie.from) / 127;
+    const value = valueAt(tie, position);
     const reached = Math.abs(value - setting) <= oneStep;
-    const passed =
-      before >= 0 && (controlledValue(control, before) - setting) * (value - setting) <= 0;
+    const passed = before >= 0 && (valueAt(tie, before) - setting) * (value - setting) <= 0;
     if (!reached && !passed) return false;
-    this.toPickUp.delete(control.id);
+    this.toPickUp.delete(tie.id);
     return true;
   }
 
-  private positionsOf(deviceId: string): Int16Array {
-    let positions = this.positions.get(deviceId);
-    if (!positions) {
-      positions = new Int16Array(128).fill(-1);
-      this.positions.set(deviceId, positions);
+  /** A setting goes where its control stands. */
+  private follow(one: ReadyTie, position: number): void {
+    const { target, tie, kind, number } = one;
+    if (isSwitch(target)) {
+      this.movements++;
+      const on = position >= 64;
+      if (this.output.isOn(target) !== on) this.output.switchTo(target, on);
+      return;
     }
-    return positions;
+    if (target.kind === 'choose') {
+      const chooser = this.patch?.choosers.at(target.chooser);
+      if (chooser) this.choosers.pick(chooser, choiceAt(position, chooser.choices.length));
+      return;
+    }
+    const isRecalled =
+      target.kind === 'sound' || (target.kind === 'layer' && target.parameter === 'pan');
+    if (isRecalled && kind === CONTROL_CHANGE && tie.reads === 'position')
+      this.standing.set(number, position);
+    this.set(one, valueAt(tie, position));
+  }
+
+  /** An endless knob was turned by so many steps to the right: what it moves goes on from where it is. */
+  private turn(one: ReadyTie, steps: number): void {
+    const { target, tie } = one;
+    if (steps === 0) return;
+    if (isPress(target)) this.pressed(one);
+    else if (isSwitch(target)) this.follow(one, steps > 0 ? 127 : 0);
+    else {
+      const now = this.valueOf(one);
+      if (now === null) return;
+      if (target.kind === 'octave') this.set(one, within(tie, now + Math.sign(steps)));
+      else {
+        const position = positionOfValue(tie, now) + steps;
+        this.set(one, valueAt(tie, Math.max(0, Math.min(127, position))));
+      }
+    }
+  }
+
+  /** A pad, key, pedal or button goes down or comes up; `how` hard or far, 0–127. */
+  private press(one: ReadyTie, isDown: boolean, how: number): void {
+    const wasDown = one.down;
+    one.down = isDown;
+    const { target, tie } = one;
+    const holds = tie.acts === 'holds' && !isPress(target);
+    if (isDown === wasDown && !(one.isStruck && isDown)) return;
+    if (!isDown) {
+      if (!holds) return;
+      if (isSwitch(target)) this.follow(one, 0);
+      else this.set(one, valueAt(tie, 0));
+    } else if (isPress(target)) this.pressed(one);
+    else if (isSwitch(target)) {
+      this.movements++;
+      const on = holds || !this.output.isOn(target);
+      this.output.switchTo(target, on);
+    } else if (target.kind === 'choose') this.follow(one, how);
+    else this.set(one, this.struckValue(one, how));
+  }
+
+  /** Where a press puts a value. */
+  private struckValue(one: ReadyTie, how: number): number {
+    const { tie, target } = one;
+    const { from, to } = tie;
+    switch (tie.acts) {
+      case 'usual':
+        return valueAt(tie, how);
+      case 'holds':
+        return to;
+      case 'turnsOver': {
+        const now = this.valueOf(one) ?? from;
+        return Math.abs(now - to) < Math.abs(now - from) ? from : to;
+      }
+      case 'steps': {
+        const stride = target.kind === 'octave' ? Math.sign(to - from) : (to - from) / STRIDES;
+        const next = within(tie, (this.valueOf(one) ?? from) + stride);
+        return target.kind === 'octave' ? Math.round(next) : next;
+      }
+    }
+  }
+
+  private pressed({ target }: ReadyTie): void {
+    this.movements++;
+    if (target.kind === 'choose' && target.picks !== 'position') {
+      const chooser = this.patch?.choosers.at(target.chooser);
+      if (chooser) this.choosers.choose(chooser, target.picks);
+    } else this.output.press(target, this.time);
+  }
+
+  /** Where what a control moves is now, in its own unit; null for what is not there. */
+  private valueOf({ target, key }: ReadyTie): number | null {
+    const moved = this.moved.get(key);
+    if (moved) return moved.value;
+    const own = this.patch && settingOf(target, this.patch);
+    return own ?? this.output.standingOf(target);
+  }
+
+  private set(one: ReadyTie, value: number): void {
+    const { target, moved } = one;
+    this.movements++;
+    switch (target.kind) {
+      case 'layer':
+        this.output.moveLayer(
+          target.layerId,
+          target.parameter as Exclude<LayerParameter, LayerSwitch>,
+          value,
+        );
+        break;
+      case 'sound':
+        this.output.moveSound(target.patchSoundId, target.parameter, value);
+        break;
+      case 'octave':
+        this.shifted.add(target.place);
+        this.output.put(target, value);
+        return;
+      default:
+        this.output.put(target, value);
+        return;
+    }
+    moved.value = value;
+    this.moved.set(one.key, moved);
+  }
+
+  /** Puts what a control moves where the hand has left it. */
+  private assert(one: ReadyTie): void {
+    if (!follows(one) || isRelative(one.tie.reads)) return;
+    const position =
+      one.tie.reads === 'fine'
+        ? this.positions.ofPair(one.deviceId, one.number)
+        : this.positions.of(one.deviceId, one.kind, one.number);
+    if (position >= 0) this.follow(one, position);
+  }
+
+  /** What picks up waits where its control stands elsewhere, or nobody knows where. */
+  private waitForHands(ties: readonly ReadyTie[]): void {
+    for (const one of ties) {
+      const { tie, target } = one;
+      if (!tie.pickUp || !follows(one) || isRelative(tie.reads) || isSwitch(target)) continue;
+      if (target.kind === 'choose') continue;
+      const now = this.valueOf(one);
+      if (now !== null) this.toPickUp.set(tie.id, now);
+    }
   }
 
   private putBack(): void {
-    for (const { target } of this.moved.values()) {
+    for (const [key, { target }] of this.moved) {
       const setting = this.patch && settingOf(target, this.patch);
       if (setting === null) continue;
       if (target.kind === 'sound')
         this.output.moveSound(target.patchSoundId, target.parameter, setting);
       if (target.kind === 'layer' && target.parameter === 'pan')
         this.output.moveLayer(target.layerId, 'pan', setting);
-      for (const { control, kind } of this.ready)
-        if (kind === CONTROL_CHANGE && sameTarget(control.target, target))
-          this.toPickUp.set(control.id, setting);
+      for (const one of this.ready.all)
+        if (one.key === key && one.tie.pickUp && follows(one) && !isRelative(one.tie.reads))
+          this.toPickUp.set(one.tie.id, setting);
     }
     this.moved.clear();
     this.movements++;
   }
 
-  /** Picks what a control of a chooser picks; true when the message was one and is used up. */
-  private picked(device: number, kind: number, data1: number, data2: number): boolean {
-    const high = kind === NOTE_OFF ? NOTE_ON : kind;
-    let used = false;
-    for (const ready of this.choosers) {
-      if (ready.device !== device || ready.kind !== high) continue;
-      if (ready.number !== data1 && ready.number >= 0) continue;
-      used = true;
-      const count = ready.chooser.choices.length;
-      if (ready.picks === 'position') {
-        const choice = kind === PROGRAM_CHANGE ? data1 : choiceAt(data2, count);
-        if (choice < count) this.pick(ready.chooser, choice);
-        continue;
-      }
-      const down =
-        kind === PROGRAM_CHANGE ||
-        (kind === NOTE_ON ? data2 > 0 : kind === CONTROL_CHANGE && data2 >= 64);
-      if (down && !ready.down)
-        this.pick(
-          ready.chooser,
-          ready.picks === 'next' ? (this.output.pickedBy(ready.chooser) + 1) % count : ready.picks,
-        );
-      ready.down = down && kind !== PROGRAM_CHANGE;
+  /** An octave that nothing moves any more would stay for ever. */
+  private putOctavesBack(): void {
+    for (const place of this.shifted) {
+      const target: ControlTarget = { kind: 'octave', place };
+      if (this.ready.moves(keyOfTarget(target))) continue;
+      this.output.put(target, 0);
+      this.shifted.delete(place);
     }
-    return used;
   }
 
-  private pick({ id, choices }: Chooser, choice: number): void {
-    if (choice >= choices.length) return;
-    this.movements++;
-    this.output.pick(id, choice);
-  }
-
-  private makeReady(): void {
-    const before = this.choosers;
-    this.choosers = (this.patch?.choosers ?? []).flatMap((chooser) =>
-      chooser.controls.flatMap((control): ReadyChooser[] => {
-        const device = senderAt(this.devices, control.place);
-        const found = sentAt(control, this.devices);
-        if (device < 0 || !found) return [];
-        const { kind, number } = found.sent;
-        // What is held down stays so: otherwise a pedal that is held would pick once more as it moves.
-        const down = before.some(
-          (one) => one.down && one.device === device && one.kind === kind && one.number === number,
-        );
-        return [{ chooser, picks: control.picks, device, kind, number, down }];
-      }),
-    );
-    this.ready = this.controls.flatMap((control): ReadyControl[] => {
-      const device = senderAt(this.devices, control.place);
-      const found = sentAt(control, this.devices);
-      if (device < 0 || !found) return [];
-      return [{ control, device, deviceId: this.devices[device].id, ...found.sent }];
-    });
-  }
-
-  private carryOut({ control, kind, number }: ReadyControl, position: number): void {
-    const { target } = control;
-    this.movements++;
-    if (!isSwitch(target))
-      this.moved.set(JSON.stringify(target), { target, value: controlledValue(control, position) });
-    const isRecalled =
-      target.kind === 'sound' || (target.kind === 'layer' && target.parameter === 'pan');
-    if (isRecalled && kind === CONTROL_CHANGE) this.standing.set(number, position);
-    if (isSwitch(target)) {
-      const on = position >= 64;
-      if (this.output.isOn(target) !== on) this.output.switchTo(target, on);
-    } else if (target.kind === 'layer' && target.parameter !== 'lift') {
-      this.output.moveLayer(target.layerId, target.parameter, controlledValue(control, position));
-    } else if (target.kind === 'sound') {
-      const value = controlledValue(control, position);
-      this.output.moveSound(target.patchSoundId, target.parameter, value);
-    }
+  private makeReady(another = false): void {
+    const before = this.ready;
+    const { devices, show, rig } = this.sources;
+    const { patch, songTies } = this;
+    const jobs = jobsNow({ devices, patch, song: { ties: songTies }, show, rig });
+    const inForce = jobs.filter(isInForce);
+    this.ready = new ReadyTies(inForce, devices, before);
+    this.choosers.take(inForce);
+    if (another) return;
+    for (const { target, key } of before.all)
+      if (isSwitch(target) && !this.ready.moves(key)) this.output.untied(target);
   }
 }
 
-function stillTied({ target }: PatchControl, patch: Patch | null): boolean {
-  return patch?.controls.some((control) => sameTarget(control.target, target)) ?? false;
+const NONE: readonly ReadyTie[] = [];
+
+/** True for what goes where its control stands; everything else is pressed. */
+function follows({ isStruck, tie, target }: ReadyTie): boolean {
+  return !isStruck && tie.acts === 'usual' && !isPress(target);
+}
+
+/** A value between the ends of a tie’s travel. */
+function within({ from, to }: Tie, value: number): number {
+  return Math.max(Math.min(from, to), Math.min(Math.max(from, to), value));
 }

@@ -62,16 +62,18 @@ export class TimedVoices implements NoteSink {
       this.voices.delete(id);
     } else if (beat > now && beat <= voice.from) {
       // It would end before it begins: so it does not come at all.
-      this.voices.delete(id);
-      this.output.takeBack(id);
+      this.callOff(id);
     } else if (beat > now) {
       voice.until = beat;
       this.output.end(id, this.clock.timeAt(beat));
-    } else {
-      this.voices.delete(id);
-      this.output.takeBack(id);
-      if (voice.from <= now) this.output.end(id, 0);
-    }
+    } else this.callOff(id);
+  }
+
+  /** Takes a note back. Clocks are never quite together: one that has begun already for whoever sounds it ends now. */
+  private callOff(id: number): void {
+    this.voices.delete(id);
+    this.output.takeBack(id);
+    this.output.end(id, 0);
   }
 
   /** The tempo has changed: what is still to come comes at another time. */

@@ -1,4 +1,4 @@
-import { LEAST_TRIM_DB, MOST_TRIM_DB } from '../model/show/night.js';
+import { LEAST_TRIM_DB, MOST_TRIM_DB } from '../model/show/trim-limits.js';
 
 /** The middle of a controller's travel, where nothing is trimmed. */
 const MIDDLE = 64;

@@ -23,6 +23,7 @@ export class VoiceTable<T> {
   private readonly sustained = new Uint8Array(MOST_VOICES);
   private readonly obeysSustain = new Uint8Array(MOST_VOICES);
   private readonly ringsOn = new Uint8Array(MOST_VOICES);
+  private readonly obeysPressure = new Uint8Array(MOST_VOICES);
   /** Counts the strikes of keys, so that what one strike began is known. */
   private readonly strikeOf = new Float64Array(MOST_VOICES);
   private readonly voiceId = new Float64Array(MOST_VOICES);
@@ -46,6 +47,7 @@ export class VoiceTable<T> {
     attached: T | null,
     strike = 0,
     ringsOn = false,
+    obeysPressure = false,
   ): void {
     if (this.freeCount === 0) {
       const longest = this.longestHeld();
@@ -57,6 +59,7 @@ export class VoiceTable<T> {
     this.sustained[voice] = 0;
     this.obeysSustain[voice] = obeysSustain ? 1 : 0;
     this.ringsOn[voice] = ringsOn ? 1 : 0;
+    this.obeysPressure[voice] = obeysPressure ? 1 : 0;
     this.strikeOf[voice] = strike;
     this.voiceId[voice] = id;
     this.attached[voice] = attached;
@@ -107,6 +110,13 @@ export class VoiceTable<T> {
       voice = following;
     }
     this.head[slot] = keep;
+  }
+
+  /** Calls back for every voice of a key that obeys aftertouch. */
+  leanOn(slot: number, value: number, lean: (voice: number, value: number) => void): void {
+    for (let voice = this.head[slot]; voice !== NONE; voice = this.next[voice])
+      if (this.obeysPressure[voice] === 1 && this.sustained[voice] === 0)
+        lean(this.voiceId[voice], value);
   }
 
   /** A pedal came up: what it alone has held ends. `channelSlot` is a key slot without its key, in 128s. */

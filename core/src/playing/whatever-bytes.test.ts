@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { MOST_EXCLUSIVE } from '../midi/messages.js';
 import { newChooser } from '../model/patch/chooser.js';
-import type { PatchControl } from '../model/patch/control.js';
+import { usualManner, type Tie } from '../model/patch/tie.js';
 import { newLayer } from '../model/patch/layer.js';
 import { patchOf, plan, SmallShow } from '../testing/small-show.js';
 
@@ -38,9 +38,10 @@ describe('whatever bytes come', () => {
         { place: 'keys1', message: { kind: 'controller', controller: 30 }, picks: 'next' } as const,
       ],
     };
-    const wheel: PatchControl = {
+    const wheel: Tie = {
       ...{ id: 'wheel', place: 'keys1', message: { kind: 'controller', controller: 1 } },
       ...{ target: { kind: 'layer', layerId: 'layer', parameter: 'level' }, from: -24, to: 0 },
+      ...usualManner({ kind: 'pedal' }),
     };
     const first = { ...patchOf('first', 'house'), layers, choosers: [chooser], controls: [wheel] };
     small.performance.follow({ ...plan, patches: { ...plan.patches, first } }, place);

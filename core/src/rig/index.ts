@@ -3,3 +3,4 @@ export * from './kinds.js';
 export * from './moving.js';
 export * from './plan.js';
 export * from './rig-remarks.js';
+export * from './senders.js';

@@ -5,6 +5,7 @@ import { sentBy } from '../model/show/sent.js';
 import { controlInWords } from '../model/show/show-control.js';
 import type { ShowMessage } from '../model/show/show-message.js';
 import type { Show } from '../model/show/show.js';
+import type { Song } from '../model/show/song.js';
 import type { Sound } from '../model/library/sound.js';
 import { intersection, type Span } from '../range/range.js';
 
@@ -31,13 +32,15 @@ export interface PlaceMissing extends PlaceUse {
 /** Everything of a show that speaks of places. */
 export interface ShowParts {
   show: Show;
+  /** Songs of the show, and their patches. */
+  songs: readonly Pick<Song, 'name' | 'ties'>[];
   patches: readonly Patch[];
   sounds: ReadonlyMap<string, Sound>;
 }
 
 /** The places that a show uses, in the order of a rig. */
 export function placesUsed(
-  { show, patches, sounds }: ShowParts,
+  { show, songs, patches, sounds }: ShowParts,
   devices: readonly Device[],
 ): PlaceUse[] {
   const uses = new Map<Place, { ground: Span[]; controls: ShowMessage[]; by: Set<string> }>();
@@ -64,6 +67,11 @@ export function placesUsed(
       if (origin?.kind === 'outside' && origin.place) use(origin.place).by.add(patch.name);
     }
   }
+  for (const { name, ties } of songs)
+    for (const { place, message } of ties) {
+      use(place).controls.push(message);
+      use(place).by.add(name);
+    }
   for (const { place, message } of show.controls) {
     use(place).controls.push(message);
     use(place).by.add('controls of the show');

@@ -4,6 +4,7 @@ import type { Layer } from '../model/patch/layer.js';
 import { placeInWords, placeSchema, type Place } from '../model/rig/place.js';
 import { deviceSchema, heardChannel, isKeyboard, type Device } from '../model/rig/rig.js';
 import { newShow } from '../model/show/show.js';
+import { usualManner, type Tie } from '../model/patch/tie.js';
 import { demoRig, keyboard, keys, layer, patchOf } from '../testing/fixtures.js';
 import { devices as stage } from '../testing/small-show.js';
 import { channelTable, LAYERS_ROW, markInWords } from './channels.js';
@@ -11,6 +12,11 @@ import { KEY_COUNTS, NEUTRAL_KINDS, newDevice } from './kinds.js';
 import { missingAt, placesUsed, standingIn } from './moving.js';
 import { drawnDevice, planOf, stageOf } from './plan.js';
 import { rigRemarks, type RigMend } from './rig-remarks.js';
+
+const songTie: Tie = {
+  ...{ id: 'tie', place: 'knobs1', message: { kind: 'knob', knob: 0 }, from: 0, to: 1 },
+  ...{ target: { kind: 'octave', place: 'keys1' }, ...usualManner({ kind: 'knob', knob: 0 }) },
+};
 
 const NO_LABELS = Array.from({ length: 16 }, () => '');
 
@@ -186,12 +192,19 @@ describe('a show that is moved to another rig', () => {
   ];
   const home = [keyboard('upper'), keyboard('lower', { lowestKey: 36, highestKey: 96 })];
   const uses = placesUsed(
-    { show: { ...show, controls: [...show.controls] }, patches, sounds: new Map() },
+    {
+      show: { ...show, controls: [...show.controls] },
+      songs: [{ name: 'Low Water Mark', ties: [{ ...songTie, place: 'knobs2' }] }],
+      ...{ patches, sounds: new Map() },
+    },
     home,
   );
 
   it('says of each place in use what is wanting, and what would stand in best', () => {
-    expect(uses.map(({ place }) => place)).toEqual(['keys1', 'keys2', 'pads1', 'pedal3']);
+    expect(uses.map(({ place }) => place)).toEqual([
+      ...['keys1', 'keys2', 'pads1', 'knobs2', 'pedal3'],
+    ]);
+    expect(uses[3].by).toEqual(['Low Water Mark']);
     // On the lower keys only what lies on them counts.
     expect(uses[1].ground).toEqual([{ low: 36, high: 59 }]);
     const small = rigOf('keys-61', 'pads');
@@ -199,10 +212,12 @@ describe('a show that is moved to another rig', () => {
     expect(missing.map(({ place, wanting, proposal }) => [place, wanting, proposal])).toEqual([
       ['keys1', 'keys', null],
       ['keys2', 'device', 'keys1'],
+      ['knobs2', 'device', 'pads1'],
       ['pedal3', 'device', null],
     ]);
     expect(missing[0].words).toBe('7 of the keys that are played there are wanting');
-    expect(missingAt(uses, [...rigOf('keys-88', 'keys-61', 'pads'), stage[2]])).toEqual([]);
+    const whole = [...rigOf('keys-88', 'keys-61', 'pads'), stage[2]];
+    expect(missingAt(uses, whole).map(({ place }) => place)).toEqual(['knobs2']);
   });
 
   it('tells of controls that a box does not have', () => {
@@ -217,10 +232,11 @@ describe('a show that is moved to another rig', () => {
   it('is played there by what stands in, and nothing is missing any more', () => {
     const rig = rigOf('keys-88', 'pads', 'switch');
     const chosen = new Map(missingAt(uses, rig).map(({ place }) => [place, null]));
-    expect([...chosen.keys()]).toEqual(['keys2', 'pedal3']);
+    expect([...chosen.keys()]).toEqual(['keys2', 'knobs2', 'pedal3']);
     const alsoAt = standingIn(
       new Map<Place, Place>([
         ['keys2', 'keys1'],
+        ['knobs2', 'pads1'],
         ['pedal3', 'pedal1'],
       ]),
       rig,

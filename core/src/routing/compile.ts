@@ -62,6 +62,7 @@ export interface CompiledLayer {
   /** Whether choosers have picked it; a control can pick another while playing. */
   isChosen: boolean;
   readonly obeysSustain: boolean;
+  readonly obeysPressure: boolean;
   /** What is done to its notes before they sound, in order. */
   readonly treatments: readonly Treatment[];
   /** The layer it was made from, for everything that is set once and not asked per note. */
@@ -145,6 +146,7 @@ export function compilePatch(patch: Patch, settings: CompileSettings): CompiledP
       soloedOut: someoneSoloed && !soloed?.has(layer.id),
       isChosen: isChosen(layer.id, patch.choosers),
       obeysSustain: layer.obeys.includes('sustain'),
+      obeysPressure: layer.obeys.includes('aftertouch'),
       treatments: patch.treatments.filter(({ layerIds }) => layerIds.includes(layer.id)),
       source: layer,
     };

@@ -1,6 +1,6 @@
 import { heardChannel, type Keyboard } from '../model/rig/rig.js';
 import { TREATMENT_NAMES } from '../model/patch/treatment.js';
-import { noteName, type MiddleC } from '../pitch/note-names.js';
+import { noteName, type NoteNaming } from '../pitch/note-names.js';
 import { intersection, type Span } from '../range/range.js';
 import { lowestSounding } from '../touch/touch.js';
 import type { CompiledLayer, CompiledPatch } from './compile.js';
@@ -26,7 +26,7 @@ const SOFT_UP_TO = 110;
 export function underHands(
   patch: CompiledPatch,
   keyboard: Keyboard,
-  middleC: MiddleC,
+  middleC: NoteNaming,
 ): UnderHand[] {
   const device = patch.rig.ids.indexOf(keyboard.id);
   if (device < 0) return [];
@@ -45,7 +45,7 @@ export function underHands(
   return found;
 }
 
-function layerInWords(layer: CompiledLayer, keys: Span, ground: Span, middleC: MiddleC): string {
+function layerInWords(layer: CompiledLayer, keys: Span, ground: Span, middleC: NoteNaming): string {
   const { source } = layer;
   const words: string[] = [];
   const softest = Math.max(layer.velocityLow, lowestSounding(source.touch));

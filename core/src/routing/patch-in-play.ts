@@ -12,6 +12,8 @@ export interface PlayedWith {
   /** The cue whose balance it has; null for the patch as it is written. */
   cue: Cue | null;
   soloed: ReadonlySet<string>;
+  /** Layers that hands have muted or brought back, by id; none if left out. */
+  muted?: ReadonlyMap<string, boolean>;
 }
 
 /** A patch made ready for playing, and the patch with its cue's balance that it was made from. */
@@ -26,7 +28,10 @@ interface Remembered extends PatchInPlay {
   shift: number;
   cue: Cue | null;
   soloed: string;
+  muted: string;
 }
+
+const NOBODY: ReadonlyMap<string, boolean> = new Map();
 
 /** Ways of playing one patch that are remembered: as on the desk, and with the cues gone through lately. */
 const MOST_WAYS = 6;
@@ -36,31 +41,54 @@ const remembered = new WeakMap<Patch, Remembered[]>();
  * The patch as it is played. Asked again with the same things it gives the same objects, so that the desk, Showtime and
  * the player compile it once between them.
  */
-export function patchInPlay(patch: Patch, { rig, song, cue, soloed }: PlayedWith): PatchInPlay {
+export function patchInPlay(
+  patch: Patch,
+  { rig, song, cue, soloed, muted = NOBODY }: PlayedWith,
+): PatchInPlay {
   const ways = remembered.get(patch) ?? [];
   remembered.set(patch, ways);
   const fingered = song?.fingered ?? null;
   const shift = song ? shiftOfSong(song) : 0;
   const own = cue?.patchId === patch.id ? cue : null;
   const solo = [...soloed].sort().join();
+  const mutes = [...muted].sort().join();
   const known = ways.find(
     (way) =>
       way.rig === rig &&
       way.fingered === fingered &&
       way.shift === shift &&
       way.cue === own &&
-      way.soloed === solo,
+      way.soloed === solo &&
+      way.muted === mutes,
   );
   if (known) return known;
-  const played = withCue(patch, own);
+  const played = withMutes(withCue(patch, own), muted);
   const compiled = compilePatch(played, {
     rig,
     songShift: shift,
     fingered: song?.fingered,
     soloed,
   });
-  const way = { patch: played, compiled, rig, fingered, shift, cue: own, soloed: solo };
+  const way = {
+    patch: played,
+    compiled,
+    rig,
+    fingered,
+    shift,
+    cue: own,
+    soloed: solo,
+    muted: mutes,
+  };
   ways.unshift(way);
   ways.length = Math.min(ways.length, MOST_WAYS);
   return way;
+}
+
+function withMutes(patch: Patch, muted: ReadonlyMap<string, boolean>): Patch {
+  if (muted.size === 0) return patch;
+  const layers = patch.layers.map((layer) => {
+    const otherwise = muted.get(layer.id) ?? layer.muted;
+    return otherwise === layer.muted ? layer : { ...layer, muted: otherwise };
+  });
+  return { ...patch, layers };
 }

@@ -1,5 +1,5 @@
 import { layerLetter } from '../model/patch/patch.js';
-import { noteName, type MiddleC } from '../pitch/note-names.js';
+import { noteName, type NoteNaming } from '../pitch/note-names.js';
 import type { CompiledPatch } from './compile.js';
 import { VERDICT } from './judge.js';
 import { isHeard, trace, traceInWords, type PlayedNote } from './trace.js';
@@ -11,7 +11,7 @@ import { isHeard, trace, traceInWords, type PlayedNote } from './trace.js';
 export function silenceInWords(
   patch: CompiledPatch | null,
   played: PlayedNote,
-  middleC: MiddleC,
+  middleC: NoteNaming,
   switched: (treatmentId: string) => boolean | null = () => null,
 ): string | null {
   const key = noteName(played.key, middleC);

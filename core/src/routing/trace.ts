@@ -1,5 +1,5 @@
 import { TREATMENT_NAMES, type Treatment } from '../model/patch/treatment.js';
-import { noteName, type MiddleC } from '../pitch/note-names.js';
+import { noteName, type NoteNaming } from '../pitch/note-names.js';
 import { dbFromGain, formatDb } from '../units/decibels.js';
 import { contains } from '../range/range.js';
 import type { CompiledLayer, CompiledPatch } from './compile.js';
@@ -15,6 +15,8 @@ export interface PlayedNote {
   key: number;
   /** 1–127, before the keyboard's own touch. */
   velocity: number;
+  /** Semitones by which a control had it heard higher or lower; none if left out. */
+  shift?: number;
 }
 
 /** What one layer did with a played note. */
@@ -58,7 +60,7 @@ export function trace(
   played: PlayedNote,
   switched: (treatmentId: string) => boolean | null = () => null,
 ): Trace {
-  const heardKey = played.key + patch.rig.keyShift[played.device];
+  const heardKey = played.key + patch.rig.keyShift[played.device] + (played.shift ?? 0);
   const heardVelocity = patch.rig.touch[played.device * 128 + played.velocity];
   const layers = patch.layers.map((layer): LayerTrace => {
     const verdict = judge(layer, played.device, played.channel, heardKey, heardVelocity);
@@ -105,7 +107,7 @@ export function traceInWords(
   entry: LayerTrace,
   followed: Trace,
   patch: CompiledPatch,
-  middleC: MiddleC,
+  middleC: NoteNaming,
 ): string {
   const { layer } = entry;
   const name = (note: number) => noteName(note, middleC);

@@ -1,4 +1,4 @@
-import { noteName, type MiddleC } from '../pitch/note-names.js';
+import { noteName, type NoteNaming } from '../pitch/note-names.js';
 import { intersection, type Span } from '../range/range.js';
 import type { CompiledLayer } from './compile.js';
 
@@ -13,7 +13,11 @@ export interface TranspositionSum {
 }
 
 /** The sum in words, with what one key gives: `song −1, layer +12: +11 in all; C4 sounds B4`. */
-export function transpositionInWords(sum: TranspositionSum, key: number, middleC: MiddleC): string {
+export function transpositionInWords(
+  sum: TranspositionSum,
+  key: number,
+  middleC: NoteNaming,
+): string {
   const total = sum.keyboard + sum.song + sum.layer;
   const parts = [
     sum.keyboard !== 0 ? `keyboard ${signed(sum.keyboard)}` : '',

@@ -1,4 +1,4 @@
-import { BUSES } from './command-ring.js';
+import { BUSES, PAIRS } from './command-ring.js';
 
 /** Frames that are rendered at a time, as an audio worklet does. */
 export const BLOCK = 128;
@@ -9,14 +9,16 @@ export interface Stereo {
   right: Float32Array;
 }
 
-/** Where a block goes: the mix, and what is sent to the shared effects, by bus. */
+/** Where a block goes: the mix, what is sent to the shared effects, by bus, and the pairs by which strips leave alone. */
 export interface EngineOutput {
   mix: Stereo;
   buses: Stereo[];
+  pairs: Stereo[];
 }
 
 /** Buffers for one block. */
 export function blockOutput(): EngineOutput {
   const stereo = () => ({ left: new Float32Array(BLOCK), right: new Float32Array(BLOCK) });
-  return { mix: stereo(), buses: Array.from({ length: BUSES }, stereo) };
+  const several = (length: number) => Array.from({ length }, stereo);
+  return { mix: stereo(), buses: several(BUSES), pairs: several(PAIRS) };
 }

@@ -28,11 +28,18 @@ export const COMMAND = {
   timbre: 12,
   /** voice, what: what is not due yet of it is called off; 0 its start and its end, 1 its end alone */
   takeBack: 13,
+  /** voice, vibrato depth 0…1 that is added to its strip’s */
+  pressure: 14,
+  /** strip, way out: 0 the mix, then the pairs beside it */
+  output: 15,
 } as const;
 
 /** The effects that strips send to, by number. */
 export const BUS = { reverb: 0, delay: 1, chorus: 2 } as const;
 export const BUSES = 3;
+
+/** Pairs beside the mix by which strips can leave. */
+export const PAIRS = 3;
 
 /** Numbers in a record: the command, the frame at which it is due, and up to nine arguments. */
 export const RECORD = 11;

@@ -2,7 +2,7 @@ import { Glide } from '../clock/glide.js';
 import { gainFromDb, SILENCE_DB } from '../units/decibels.js';
 import type { Seconds } from '../units/times.js';
 import type { EngineOutput, Stereo } from './block.js';
-import { BUSES } from './command-ring.js';
+import { BUSES, PAIRS } from './command-ring.js';
 import type { VoiceMix } from './inner-loop.js';
 import { METER, STRIPS } from './meters.js';
 import { ShelfFilter } from './shelf-filter.js';
@@ -38,6 +38,8 @@ export class Strips {
   private readonly highShelf: ShelfFilter[] = [];
   private readonly brightness: Glide[] = [];
   private readonly vibrato = new Float64Array(STRIPS);
+  /** By which way each leaves: 0 with the mix, else by a pair. */
+  private readonly way = new Uint8Array(STRIPS);
   /** Semitones. */
   private readonly bend: Glide[] = [];
 
@@ -112,6 +114,7 @@ export class Strips {
   /** Everything at once to rest. */
   reset(s: number, now: Seconds): void {
     this.level[s].to(SILENCE_DB, 0, now);
+    this.way[s] = 0;
     this.modulation[s].to(0, 0, now);
     this.expression[s].to(1, 0, now);
     this.heardLeft[s] = 0;
@@ -174,6 +177,11 @@ export class Strips {
     for (let s = 0; s < STRIPS; s++) meters[s] = meters[s] < 1e-6 ? 0 : meters[s] * METER_FALL;
   }
 
+  /** Has a strip leave with the mix (0), or by one of the pairs. */
+  setWay(s: number, way: number): void {
+    this.way[s] = way > 0 && way <= PAIRS ? way : 0;
+  }
+
   /** Empties the mix for frames `from`…`to` of a strip. */
   begin(from: number, to: number): void {
     this.mix.both.fill(0, from, to);
@@ -199,7 +207,8 @@ export class Strips {
     const angle = ((this.pan[s] + 1) * Math.PI) / 4;
     const toLeft = gain * Math.cos(angle) * Math.SQRT2;
     const toRight = gain * Math.sin(angle) * Math.SQRT2;
-    const { left, right } = output.mix;
+    const way = this.way[s];
+    const { left, right } = way === 0 ? output.mix : output.pairs[way - 1];
     const leftStep = (toLeft - this.heardLeft[s]) / (to - from);
     const rightStep = (toRight - this.heardRight[s]) / (to - from);
     let gainLeft = this.heardLeft[s];

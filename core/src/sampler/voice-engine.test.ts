@@ -190,6 +190,27 @@ describe('the voice engine', () => {
     expect(wavering(0)).toBeLessThan(21);
     expect(wavering(1)).toBeGreaterThan(40);
     expect(wavering(0)).toBeLessThan(21);
+    // One key that is leant on wavers by itself, and no other does.
+    ring.write(COMMAND.pressure, 0, 2, 1);
+    expect(wavering(0)).toBeLessThan(21);
+    ring.write(COMMAND.pressure, 0, 1, 1);
+    expect(wavering(0)).toBeGreaterThan(40);
+    ring.write(COMMAND.pressure, 0, 1, 0);
+    expect(wavering(0)).toBeLessThan(21);
+  });
+
+  it('has a strip leave alone by a pair, and with the mix again', () => {
+    const ways = () => {
+      const output = blockOutput();
+      for (let i = 0; i < 20; i++) engine.render(output);
+      return [output.mix, ...output.pairs].map(({ left }) => rms(left) > 0.01);
+    };
+    start(1);
+    expect(ways()).toEqual([true, false, false, false]);
+    ring.write(COMMAND.output, 0, 0, 2);
+    expect(ways()).toEqual([false, false, true, false]);
+    ring.write(COMMAND.output, 0, 0, 9);
+    expect(ways()).toEqual([true, false, false, false]);
   });
 
   it('keeps an instance within its polyphony, oldest first, and counts what it stole', () => {

@@ -1,8 +1,8 @@
 import { zoneFor, type Voicing, type Zone } from '../synthesis/zone.js';
 import type { Frame, Seconds } from '../units/times.js';
 import { Agenda } from './agenda.js';
-import { BLOCK, type EngineOutput } from './block.js';
-import { ARGUMENTS, BUSES, COMMAND, RECORD, type CommandRing } from './command-ring.js';
+import { BLOCK, type EngineOutput, type Stereo } from './block.js';
+import { ARGUMENTS, BUSES, COMMAND, PAIRS, RECORD, type CommandRing } from './command-ring.js';
 import { HeldLine } from './held-line.js';
 import { InnerLoop } from './inner-loop.js';
 import { METER, STRIPS } from './meters.js';
@@ -48,6 +48,8 @@ export class VoiceEngine {
   private readonly sounding = new Int16Array(VOICES);
   private soundingCount = 0;
   private readonly stripVoices = new Int16Array(STRIPS);
+  /** 1 for strips of which a key is leant on. */
+  private readonly leantOn = new Uint8Array(STRIPS);
   /** Notes held on sounds of one voice, by instance. */
   private readonly lines = new Map<number, HeldLine>();
   /** The frame that is rendered next. */
@@ -80,13 +82,9 @@ export class VoiceEngine {
   render(output: EngineOutput, frame: Frame = this.frame): void {
     this.frame = frame;
     this.takeCommands();
-    const { left, right } = output.mix;
-    left.fill(0);
-    right.fill(0);
-    for (let bus = 0; bus < BUSES; bus++) {
-      output.buses[bus].left.fill(0);
-      output.buses[bus].right.fill(0);
-    }
+    silence(output.mix);
+    for (let bus = 0; bus < BUSES; bus++) silence(output.buses[bus]);
+    for (let pair = 0; pair < PAIRS; pair++) silence(output.pairs[pair]);
     this.strips.fallMeters();
     const end = frame + BLOCK;
     while (this.frame < end) {
@@ -121,7 +119,7 @@ export class VoiceEngine {
     for (let s = 0; s < STRIPS; s++) {
       if (this.stripVoices[s] === 0) continue;
       strips.begin(from, to);
-      const slice = strips.moves(s, now) ? SLICE : to - from;
+      const slice = strips.moves(s, now) || this.leantOn[s] === 1 ? SLICE : to - from;
       for (let at = from; at < to; at += slice)
         this.renderVoices(s, at, Math.min(to, at + slice), now + (at - from) / this.sampleRate);
       if (!strips.finish(s, from, to, then, output)) this.clearStrip(s);
@@ -133,11 +131,12 @@ export class VoiceEngine {
     const then = begin + (to - from) / this.sampleRate;
     const bend = strips.bendOf(s, then);
     const opened = strips.openedOf(s, then);
-    const depth = strips.vibratoOf(s, then) * VIBRATO_DEPTH;
+    const ofStrip = strips.vibratoOf(s, then);
     const turned = 2 * Math.PI * VIBRATO_HZ * then;
     for (let i = 0; i < this.soundingCount; i++) {
       const v = sounding[i];
       if (voices.strip[v] !== s) continue;
+      const depth = Math.min(1, ofStrip + voices.pressure[v]) * VIBRATO_DEPTH;
       const swing =
         depth === 0 ? 0 : Math.sin(turned * voices.vibratoRate[v] + voices.vibratoPhase[v]);
       voices.render(v, bend * (1 + depth * swing), opened, from, to);
@@ -171,11 +170,13 @@ export class VoiceEngine {
 
   private countVoices(): void {
     this.stripVoices.fill(0);
+    this.leantOn.fill(0);
     this.soundingCount = 0;
     for (let v = 0; v < VOICES; v++) {
       if (!this.voices.isSounding(v)) continue;
       this.sounding[this.soundingCount++] = v;
       this.stripVoices[this.voices.strip[v]]++;
+      if (this.voices.pressure[v] > 0) this.leantOn[this.voices.strip[v]] = 1;
     }
   }
 
@@ -197,6 +198,10 @@ export class VoiceEngine {
       case COMMAND.takeBack:
         this.agenda.forget(a, b === 1);
         break;
+      case COMMAND.pressure:
+        for (let v = 0; v < VOICES; v++)
+          if (this.voices.id[v] === a && this.voices.isSounding(v)) this.voices.pressure[v] = b;
+        break;
       case COMMAND.level:
         strips.setLevel(a, b, c, now);
         break;
@@ -216,6 +221,9 @@ export class VoiceEngine {
         break;
       case COMMAND.expression:
         strips.setExpression(a, b, c, now);
+        break;
+      case COMMAND.output:
+        strips.setWay(a, b);
         break;
       case COMMAND.reset:
         for (let v = 0; v < VOICES; v++) if (this.voices.strip[v] === a) this.voices.free(v);
@@ -393,4 +401,9 @@ export class VoiceEngine {
     this.meters[METER.stolen]++;
     this.meters[METER.stolenFrom + this.voices.strip[v]]++;
   }
+}
+
+function silence({ left, right }: Stereo): void {
+  left.fill(0);
+  right.fill(0);
 }

@@ -61,6 +61,8 @@ export class Voices {
   /** Where in its swing the vibrato of each is, radians, and how quick it is: no two hands tremble alike. */
   readonly vibratoPhase = new Float64Array(VOICES);
   readonly vibratoRate = new Float64Array(VOICES);
+  /** Vibrato depth 0–1 that a key’s own aftertouch adds. */
+  readonly pressure = new Float64Array(VOICES);
   /** The voice that gave way to the one placed last; −1 for none. */
   stolen = -1;
   private readonly stage = new Uint8Array(VOICES);
@@ -152,6 +154,7 @@ export class Voices {
     this.position[v] = 0;
     this.step[v] = start.step;
     this.glideFrames[v] = 0;
+    this.pressure[v] = 0;
     this.gain[v] = start.gain;
     this.envelope[v] = 0;
     this.stage[v] = ATTACK;
@@ -213,7 +216,7 @@ export class Voices {
       table[into] = table[v];
     for (const table of [this.releaseFall, this.loopFall, this.cutoff, this.begun])
       table[into] = table[v];
-    for (const table of [this.stepFactor, this.glideFrames]) table[into] = table[v];
+    for (const table of [this.stepFactor, this.glideFrames, this.pressure]) table[into] = table[v];
     this.step[into] = this.step[v] * ratio;
     this.stepGoal[into] = this.stepGoal[v] * ratio;
     this.zone[into] = zone;

@@ -1,11 +1,5 @@
-import {
-  LEAST_TRIM_DB,
-  MOST_TRANSPOSED,
-  MOST_TRIM_DB,
-  type Night,
-  type PlayedSong,
-  type Trim,
-} from '../model/show/night.js';
+import { MOST_TRANSPOSED, type Night, type PlayedSong, type Trim } from '../model/show/night.js';
+import { LEAST_TRIM_DB, MOST_TRIM_DB } from '../model/show/trim-limits.js';
 import type { Patch } from '../model/patch/patch.js';
 import type { Cue } from '../model/show/cue.js';
 import { shiftOfSong, type Song } from '../model/show/song.js';

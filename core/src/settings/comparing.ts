@@ -1,6 +1,6 @@
 import type { DeviceSetting, DeviceSettings } from '../model/rig/device-settings.js';
 import { isKeyboard, type ControlBox, type Device, type Keyboard } from '../model/rig/rig.js';
-import { noteName, type MiddleC } from '../pitch/note-names.js';
+import { noteName, type NoteNaming } from '../pitch/note-names.js';
 import { USUAL_SENSITIVITY } from './stroke-curve.js';
 
 /** A setting that is otherwise than wanted. */
@@ -42,7 +42,7 @@ export function settingsOf(device: Device): DeviceSetting[] {
 export function settingInWords(
   setting: DeviceSetting,
   settings: DeviceSettings,
-  middleC: MiddleC,
+  middleC: NoteNaming,
 ): string {
   switch (setting) {
     case 'sendsOn':

@@ -12,6 +12,7 @@ import {
   readSettings,
   settingsPayload,
 } from './packets.js';
+import { fittedSensitivity, PAD_STROKES } from './pad-touch.js';
 import { StandInMemory, type Misbehaviour } from './stand-in-memory.js';
 import { velocitySent } from './stroke-curve.js';
 
@@ -188,5 +189,33 @@ describe('what the rig knows of a device', () => {
         velocitySent(stroke - 1, 'harder', 2),
       );
     expect(velocitySent(127, 'harder', 1)).toBe(127);
+  });
+});
+
+describe('how easily a pad has to speak', () => {
+  const strokes = (stroke: number, sensitivity: number) =>
+    Array.from({ length: PAD_STROKES }, () => velocitySent(stroke, 'even', sensitivity));
+
+  it('is what brings medium strokes nearest to 70, whatever it was set to and however a player strikes', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 20, max: 120 }),
+        fc.integer({ min: 1, max: 8 }),
+        (stroke, now) => {
+          const found = fittedSensitivity(strokes(stroke, now), now) ?? 0;
+          const miss = (sensitivity: number) =>
+            Math.abs(velocitySent(stroke, 'even', sensitivity) - 70);
+          const best = Math.min(...[1, 2, 3, 4, 5, 6, 7, 8].map(miss));
+          // What was sent is whole numbers, so that the stroke is known to within one.
+          expect(miss(found)).toBeLessThanOrEqual(best + 4);
+        },
+      ),
+    );
+  });
+
+  it('is not led astray by one slip, and waits for enough strokes', () => {
+    const five = strokes(50, 4);
+    expect(fittedSensitivity([127, ...five.slice(1)], 4)).toBe(fittedSensitivity(five, 4));
+    expect(fittedSensitivity(five.slice(1), 4)).toBeNull();
   });
 });

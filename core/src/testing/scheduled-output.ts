@@ -67,6 +67,14 @@ export class ScheduledOutput implements PlayerOutput {
     // Nobody asks.
   }
 
+  pressure(): void {
+    // Nobody asks.
+  }
+
+  voicePressure(): void {
+    // Nobody asks.
+  }
+
   ringsOn(layer: CompiledLayer): boolean {
     return layer.librarySoundId.includes('string');
   }

@@ -142,6 +142,7 @@ export const plan: ShowPlan = {
   cues,
   patches: { first: patchOf('first', 'house'), second: patchOf('second', 'outside') },
   steps: steps(show.order, songs, Object.values(cues)),
+  ties: [],
 };
 
 /** The whole way from bytes to commands and to the bytes of a module, with two patches and three cues. */
@@ -174,7 +175,7 @@ export class SmallShow {
           ? { port, channel: origin.channel, bank: origin.bank, program: origin.program }
           : null,
       setEffects: () => undefined,
-      clockPort: () => port,
+      outPort: () => port,
       clicks: {
         click: (at, isFirst) => this.clicks.push([at, isFirst]),
         callOff: () => undefined,

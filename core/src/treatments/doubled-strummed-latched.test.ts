@@ -180,6 +180,20 @@ it('whatever is chained and played: with everything let go, nothing sounds', () 
       r.wait(2);
       expect([r.sounding.size, r.player.needsClock]).toEqual([0, false]);
     }),
-    { numRuns: 300 },
+    {
+      numRuns: 300,
+      // A note was called off at the very moment at which it began.
+      examples: [
+        [
+          ['arpeggio', 'chord', 'strum'],
+          [
+            { key: 58, down: true, wait: 0.03, flick: 0 },
+            { key: 58, down: false, wait: 0.03, flick: null },
+            { key: 58, down: false, wait: 0.004, flick: 0 },
+            { key: 58, down: true, wait: 0.2, flick: null },
+          ],
+        ],
+      ],
+    },
   );
 });

@@ -1,9 +1,40 @@
-import { newRig, type Device } from '@pentachord/core/model';
+import {
+  newRig,
+  usualManner,
+  usualTravel,
+  type Acts,
+  type ControlMessage,
+  type ControlTarget,
+  type Device,
+  type Rig,
+  type Tie,
+} from '@pentachord/core/model';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 
 /** The rig that ships: nothing of it has to be bought. */
-export const STAND_INS = newRig('stand-ins', 'Stand-ins');
+export const STAND_INS: Rig = {
+  ...newRig('stand-ins', 'Stand-ins'),
+  ties: [
+    // The first four knobs are a small mixer, whatever is played.
+    ...[0, 1, 2, 3].map((knob) => always(`knob-${knob}`, { kind: 'knob', knob }, levelOf(knob))),
+    always('octave-up', { kind: 'pad', pad: 6 }, { kind: 'octave', place: 'keys2' }, 'turnsOver'),
+  ],
+};
 const rigId = STAND_INS.id;
+
+function levelOf(layer: number): ControlTarget {
+  return { kind: 'letter', layer, parameter: 'level' };
+}
+
+function always(
+  id: string,
+  message: ControlMessage,
+  target: ControlTarget,
+  acts: Acts = 'usual',
+): Tie {
+  const manner = { ...usualManner(message), acts };
+  return { id: `demo-${id}`, place: 'pads1', message, target, ...usualTravel(target), ...manner };
+}
 
 /** Two keyboards, a pad box, three pedals and a sound module, all of them stand-ins. */
 export const DEMO_RIG: Device[] = [

@@ -29,7 +29,7 @@ async function everything(): Promise<unknown> {
 describe('reading', () => {
   it('tells its health', async () => {
     const { body } = await server.http.get('/api/health').expect(200);
-    expect(body).toEqual({ status: 'ok', version: '0.0.0', schemaVersion: 8 });
+    expect(body).toEqual({ status: 'ok', version: '0.0.0', schemaVersion: 9 });
   });
 
   it('gives the whole demo show, of the length and order it should have', async () => {

@@ -10,6 +10,7 @@ import * as repertoire from '../migrations/005-repertoire.js';
 import * as goingThrough from '../migrations/006-going-through.js';
 import * as places from '../migrations/007-places.js';
 import * as choosers from '../migrations/008-choosers.js';
+import * as ties from '../migrations/009-ties.js';
 
 const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '001-shows', migration: shows },
@@ -20,6 +21,7 @@ const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '006-going-through', migration: goingThrough },
   { name: '007-places', migration: places },
   { name: '008-choosers', migration: choosers },
+  { name: '009-ties', migration: ties },
 ];
 
 /** The version of the tables: how many migrations there are. */

@@ -256,15 +256,17 @@ describe('a backup', () => {
     await stop(await start());
     const { down } = await import('../migrations/005-repertoire.js');
     const goingThrough = await import('../migrations/006-going-through.js');
+    const ties = await import('../migrations/009-ties.js');
     const choosers = await import('../migrations/008-choosers.js');
     const placesOfDevices = await import('../migrations/007-places.js');
     const knex = await openDatabase(file);
     const whole = await new Store(knex).repertoire();
+    await ties.down(knex);
     await choosers.down(knex);
     await placesOfDevices.down(knex);
     await goingThrough.down(knex);
     await down(knex);
-    const taken = ['005-repertoire', '006-going-through', '007-places', '008-choosers'];
+    const taken = ['005-repertoire', '006-going-through', '007-places', '008-choosers', '009-ties'];
     await knex('knex_migrations').whereIn('name', taken).delete();
     expect(Object.keys(await knex('songs').columnInfo())).toContain('show_id');
     await knex.destroy();
@@ -273,10 +275,17 @@ describe('a backup', () => {
     expect(keeping.state().damaged).toEqual([]);
     const again = await storeOf(keeping).repertoire();
     const { songs } = whole;
-    // Older tables know no choosers.
+    // Older tables know no choosers, and no layer that obeys aftertouch.
     const patches = whole.patches.map((saved) => ({
       ...saved,
-      value: { ...saved.value, choosers: [] },
+      value: {
+        ...saved.value,
+        choosers: [],
+        layers: saved.value.layers.map((layer) => ({
+          ...layer,
+          obeys: layer.obeys.filter((what) => what !== 'aftertouch'),
+        })),
+      },
     }));
     expect(again).toMatchObject({ songs, patches });
     // Cues stand evenly over their songs, as those of the demo do, to the second.

@@ -1,10 +1,12 @@
-import type {
-  Chooser,
-  Layer,
-  Patch,
-  PatchControl,
-  PatchSound,
-  Treatment,
+import {
+  usualManner,
+  type Chooser,
+  type Layer,
+  type Manner,
+  type Patch,
+  type PatchSound,
+  type Tie,
+  type Treatment,
 } from '@pentachord/core/model';
 import { prepared } from './prepared.js';
 import { fromJson, Json, lacks, type Row, type TableFamily } from './table-family.js';
@@ -48,6 +50,7 @@ function layerFromRow(row: Row): Layer {
     muted: row['muted'] === 1,
     sends: fromJson(row['sends']) as Layer['sends'],
     obeys: fromJson(row['obeys']) as Layer['obeys'],
+    output: row['output'] as Layer['output'],
     tone: fromJson(row['tone']) as Layer['tone'],
     lift: fromJson(row['lift']) as Layer['lift'],
   };
@@ -72,6 +75,7 @@ function layerToRow(layer: Layer, patchId: string, position: number): Row {
     muted: layer.muted ? 1 : 0,
     sends: new Json(layer.sends),
     obeys: new Json(layer.obeys),
+    output: layer.output,
     tone: new Json(layer.tone),
     lift: new Json(layer.lift),
   };
@@ -100,18 +104,22 @@ function treatmentToRow(treatment: Treatment, patchId: string, position: number)
   };
 }
 
-function controlFromRow(row: Row): PatchControl {
+function controlFromRow(row: Row): Tie {
+  const message = fromJson(row['message']) as Tie['message'];
   return {
     id: row['id'] as string,
-    place: row['place'] as PatchControl['place'],
-    message: fromJson(row['message']) as PatchControl['message'],
-    target: fromJson(row['target']) as PatchControl['target'],
+    place: row['place'] as Tie['place'],
+    message,
+    target: fromJson(row['target']) as Tie['target'],
     from: row['from_value'] as number,
     to: row['to_value'] as number,
+    ...usualManner(message),
+    ...(fromJson(row['manner']) as Partial<Manner>),
   };
 }
 
-function controlToRow(control: PatchControl, patchId: string, position: number): Row {
+function controlToRow(control: Tie, patchId: string, position: number): Row {
+  const { curve, acts, reads, pickUp } = control;
   return {
     patch_id: patchId,
     id: control.id,
@@ -121,6 +129,7 @@ function controlToRow(control: PatchControl, patchId: string, position: number):
     target: new Json(control.target),
     from_value: control.from,
     to_value: control.to,
+    manner: new Json({ curve, acts, reads, pickUp }),
   };
 }
 

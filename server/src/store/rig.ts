@@ -90,9 +90,17 @@ export const rigTables: TableFamily<'rigs'> = {
     name: row['name'] as string,
     labels: fromJson(row['labels']) as Rig['labels'],
     presets: fromJson(row['presets']) as Rig['presets'],
+    ties: fromJson(row['ties']) as Rig['ties'],
+    recipes: fromJson(row['recipes']) as Rig['recipes'],
   }),
-  toRows: ({ name, labels, presets }) => ({
-    row: { name, labels: new Json(labels), presets: new Json(presets) },
+  toRows: ({ name, labels, presets, ties, recipes }) => ({
+    row: {
+      name,
+      labels: new Json(labels),
+      presets: new Json(presets),
+      ties: new Json(ties),
+      recipes: new Json(recipes),
+    },
     parts: {},
   }),
   missingIn: () => null,

@@ -19,6 +19,7 @@ export const songTables: TableFamily<'songs'> = {
     octaves: row['octaves'] as number,
     notes: row['notes'] as string,
     number: row['number'] as number | null,
+    ties: fromJson(row['ties']) as Song['ties'],
   }),
   toRows: (song) => ({
     row: {
@@ -31,6 +32,7 @@ export const songTables: TableFamily<'songs'> = {
       octaves: song.octaves,
       notes: song.notes,
       number: song.number,
+      ties: new Json(song.ties),
     },
     parts: {},
   }),
@@ -54,6 +56,7 @@ export const cueTables: TableFamily<'cues'> = {
     treatments: fromJson(row['treatments']) as Cue['treatments'],
     choices: fromJson(row['choices']) as Cue['choices'],
     controllers: fromJson(row['controllers']) as Cue['controllers'],
+    programs: fromJson(row['programs']) as Cue['programs'],
     tempo: row['tempo'] as number | null,
     fadeSeconds: row['fade_seconds'] as number | null,
     note: row['note'] as string,
@@ -69,6 +72,7 @@ export const cueTables: TableFamily<'cues'> = {
       treatments: new Json(cue.treatments),
       choices: new Json(cue.choices),
       controllers: new Json(cue.controllers),
+      programs: new Json(cue.programs),
       tempo: cue.tempo,
       fade_seconds: cue.fadeSeconds,
       note: cue.note,

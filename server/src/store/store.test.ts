@@ -1,3 +1,4 @@
+import type { Knex } from 'knex';
 import {
   newLayer,
   newPatchSound,
@@ -5,10 +6,11 @@ import {
   newTreatment,
   patchSchema,
   songEntry,
+  LAYER_OUTPUTS,
   TREATMENT_KINDS,
   type Layer,
   type Patch,
-  type PatchControl,
+  type Tie,
   type ShowControl,
   USUAL_GOING,
 } from '@pentachord/core/model';
@@ -23,6 +25,7 @@ import * as repertoire from '../migrations/005-repertoire.js';
 import * as goingThrough from '../migrations/006-going-through.js';
 import * as places from '../migrations/007-places.js';
 import * as choosers from '../migrations/008-choosers.js';
+import * as ties from '../migrations/009-ties.js';
 import { openDatabase } from './database.js';
 
 let server: Awaited<ReturnType<typeof serverUnderTest>>;
@@ -81,9 +84,16 @@ const anyLayer: fc.Arbitrary<Omit<Layer, 'id' | 'soundId'>> = fc.record({
   tone: fc.record({ low: shelf, high: shelf }),
   lift: fc.record({ floor: velocity, on: fc.boolean() }),
   obeys: fc
-    .subarray(['sustain', 'expression', 'pitchBend', 'modulation'] as const)
+    .subarray(['sustain', 'expression', 'pitchBend', 'modulation', 'aftertouch'] as const)
     .map((list) => [...list]),
+  output: fc.constantFrom(...LAYER_OUTPUTS),
 });
+
+/** As tables were before layers could obey aftertouch. */
+async function forgetAftertouch(knex: Knex): Promise<void> {
+  await ties.down(knex);
+  await ties.up(knex);
+}
 
 describe('the store', () => {
   it('gives back every patch exactly as it was saved', async () => {
@@ -110,7 +120,7 @@ describe('the store', () => {
             ...newTreatment(TREATMENT_KINDS[i % 4], `treatment-${i}`, [`layer-${i}`]),
             on: i % 2 === 0,
           })),
-          controls: layers.map((layer, i): PatchControl => ({
+          controls: layers.map((layer, i): Tie => ({
             id: `control-${i}`,
             place: 'pads1',
             message:
@@ -121,6 +131,7 @@ describe('the store', () => {
                 : { kind: 'layer', layerId: `layer-${i}`, parameter: 'level' },
             from: layer.level,
             to: 0.5,
+            ...{ curve: 'late', acts: 'steps', reads: 'sign', pickUp: i % 3 === 0 },
           })),
           effects: { ...present.value.effects, delay: { level: -3, beats: 0.5, feedback: 0.6 } },
         });
@@ -301,7 +312,9 @@ describe('the store', () => {
 
   it('brings an older database up to date without losing what is in it', async () => {
     const { knex, store, close } = await serverUnderTest();
+    await forgetAftertouch(knex);
     const before = await store.find('patches', 'demo-saltglass-tide');
+    await ties.down(knex);
     await choosers.down(knex);
     await places.down(knex);
     await orderAndChecksums.down(knex);
@@ -313,6 +326,7 @@ describe('the store', () => {
     await orderAndChecksums.up(knex);
     await places.up(knex);
     await choosers.up(knex);
+    await ties.up(knex);
     expect(await store.find('patches', 'demo-saltglass-tide')).toEqual(before);
     expect(await store.keepsakes()).toEqual([]);
     await close();
@@ -359,12 +373,14 @@ describe('the store', () => {
     };
     const value = { ...show.value, controls: [...show.value.controls, chosen] };
     await store.save('shows', { ...show, value });
+    await ties.down(knex);
     await choosers.down(knex);
     await places.down(knex);
     await goingThrough.down(knex);
     await goingThrough.up(knex);
     await places.up(knex);
     await choosers.up(knex);
+    await ties.up(knex);
     const again = await store.find('shows', 'demo-show');
     expect(again?.value).toEqual(show.value);
     expect(again?.value.going).toEqual(USUAL_GOING);
@@ -373,8 +389,9 @@ describe('the store', () => {
 
   it('says devices by their places, pads and pedals by themselves, and back again', async () => {
     const { store, knex, close } = await serverUnderTest();
-    // Choosers are younger than that.
+    // Choosers are younger than that, and aftertouch.
     await knex('choosers').delete();
+    await forgetAftertouch(knex);
     await knex('patches').update({ checksum: null });
     const patch = await store.find('patches', 'demo-low-water-mark-ebb');
     if (!patch) throw new Error('the demo is not there');
@@ -386,6 +403,7 @@ describe('the store', () => {
     await store.save('keepsakes', { revision: 0, value: kept });
     const whole = [await store.repertoire(), await store.sounds(), await store.keepsakes()];
 
+    await ties.down(knex);
     await choosers.down(knex);
     await places.down(knex);
     const [show] = (await knex('shows').where({ id: 'demo-show' })) as { controls: string }[];
@@ -402,6 +420,7 @@ describe('the store', () => {
 
     await places.up(knex);
     await choosers.up(knex);
+    await ties.up(knex);
     const tide = await store.find('patches', 'demo-saltglass-tide');
     expect(tide?.value.layers[0].keyboards).toEqual(['keys99']);
     await knex('layers').where({ id: 'demo-saltglass-tide-1' }).update({ keyboards: '["keys1"]' });
@@ -414,6 +433,7 @@ describe('the store', () => {
 
   it('gives every patch choosers to come, and every layer plays where they are taken away', async () => {
     const { store, knex, close } = await serverUnderTest();
+    await forgetAftertouch(knex);
     const bells = await store.find('patches', 'demo-nine-bells-watch');
     const cue = await store.find('cues', 'demo-nine-bells-cue-1');
     if (!bells || !cue) throw new Error('the demo is not there');
@@ -423,8 +443,10 @@ describe('the store', () => {
     const content = { kind: 'patch' as const, patch: bells.value };
     const kept = { id: 'kept', name: 'Kept', favourite: false, content };
     await store.save('keepsakes', { revision: 0, value: kept });
+    await ties.down(knex);
     await choosers.down(knex);
     await choosers.up(knex);
+    await ties.up(knex);
     const again = await store.find('patches', bells.value.id);
     expect(again?.value).toEqual({ ...bells.value, choosers: [] });
     expect((await store.find('cues', cue.value.id))?.value.choices).toEqual({});
@@ -433,8 +455,39 @@ describe('the store', () => {
     await close();
   });
 
+  it('ties controls of songs and rigs, and leaves what was known before where that is taken back', async () => {
+    const { store, knex, close } = await serverUnderTest();
+    const tie: Tie = {
+      ...{ id: 'fader', place: 'pads1', message: { kind: 'knob', knob: 0 }, from: -24, to: 0 },
+      target: { kind: 'letter', layer: 0, parameter: 'level' },
+      ...{ curve: 'late', acts: 'usual', reads: 'fine', pickUp: false },
+    };
+    const bent: Tie = { ...tie, id: 'bent', message: { kind: 'bend' } };
+    const tide = await store.find('patches', 'demo-saltglass-tide');
+    const rig = await store.find('rigs', 'stand-ins');
+    if (!tide || !rig) throw new Error('the demo is not there');
+    const content = { kind: 'patch' as const, patch: { ...tide.value, controls: [bent] } };
+    const kept = { id: 'kept', name: 'Kept', favourite: false, content };
+    await store.save('keepsakes', { revision: 0, value: kept });
+    const tied = { ...tide, value: { ...tide.value, controls: [bent] } };
+    await store.save('patches', tied);
+    await store.save('rigs', { ...rig, value: { ...rig.value, ties: [tie] } });
+    expect((await store.find('patches', tied.value.id))?.value).toEqual(tied.value);
+    expect((await store.find('rigs', 'stand-ins'))?.value.ties).toEqual([tie]);
+    await ties.down(knex);
+    const [{ content: read }] = (await knex('keepsakes').where({ id: 'kept' })) as {
+      content: string;
+    }[];
+    expect(read.match(/aftertouch|"output"|"pickUp"|"kind":"bend"/)).toBeNull();
+    await ties.up(knex);
+    expect((await store.find('rigs', 'stand-ins'))?.value.ties).toEqual([]);
+    expect((await store.find('patches', tied.value.id))?.value.controls).toEqual([]);
+    await close();
+  });
+
   it('takes its tables back and makes them again', async () => {
     const knex = await openDatabase(':memory:');
+    await ties.down(knex);
     await choosers.down(knex);
     await places.down(knex);
     await goingThrough.down(knex);

@@ -1,11 +1,7 @@
 import * as z from 'zod';
 import { idSchema, nameSchema, refuseTwins } from '../identity.js';
-import {
-  MOST_CONTROLS,
-  patchControlSchema,
-  type ControlTarget,
-  type PatchControl,
-} from '../patch/control.js';
+import { idOfTarget, type ControlTarget } from '../patch/control-target.js';
+import { MOST_CONTROLS, tieSchema, type Tie } from '../patch/tie.js';
 import { chooserSchema, MOST_CHOOSERS, type Chooser } from '../patch/chooser.js';
 import { layerSchema, type Layer } from '../patch/layer.js';
 import type { Place } from '../rig/place.js';
@@ -21,7 +17,7 @@ import {
 /** What goes with layers that leave their patch; kept things from before there was any have none. */
 const WITH_LAYERS = {
   treatments: z.array(treatmentSchema).max(MOST_TREATMENTS).default([]),
-  controls: z.array(patchControlSchema).max(MOST_CONTROLS).default([]),
+  controls: z.array(tieSchema).max(MOST_CONTROLS).default([]),
   choosers: z.array(chooserSchema).max(MOST_CHOOSERS).default([]),
 };
 
@@ -67,7 +63,7 @@ export interface CarriedLayers {
   sounds: PatchSound[];
   layers: Layer[];
   treatments: Treatment[];
-  controls: PatchControl[];
+  controls: Tie[];
   choosers: Chooser[];
 }
 
@@ -82,7 +78,7 @@ export function carriedFrom(patch: Patch, layerIds: ReadonlySet<string>): Carrie
     }))
     .filter((treatment) => treatment.layerIds.length > 0);
   const parts = new Set([...layers, ...sounds, ...treatments].map(({ id }) => id));
-  const controls = patch.controls.filter(({ target }) => parts.has(idOfTarget(target)));
+  const controls = patch.controls.filter(({ target }) => parts.has(idOfTarget(target) ?? ''));
   return { layers, sounds, treatments, controls, choosers: among(patch.choosers, layerIds) };
 }
 
@@ -99,16 +95,11 @@ function among(choosers: readonly Chooser[], layerIds: ReadonlySet<string>): Cho
     .filter(({ choices }) => choices.filter((choice) => choice.layerIds.length > 0).length > 1);
 }
 
-/** The layer, sound or treatment that a control is about. */
-function idOfTarget(target: ControlTarget): string {
-  if (target.kind === 'layer') return target.layerId;
-  return target.kind === 'sound' ? target.patchSoundId : target.treatmentId;
-}
-
 function withTarget(target: ControlTarget, renew: (id: string) => string): ControlTarget {
   if (target.kind === 'layer') return { ...target, layerId: renew(target.layerId) };
   if (target.kind === 'sound') return { ...target, patchSoundId: renew(target.patchSoundId) };
-  return { ...target, treatmentId: renew(target.treatmentId) };
+  if (target.kind === 'treatment') return { ...target, treatmentId: renew(target.treatmentId) };
+  return target;
 }
 
 /** What is carried, checked where it comes from outside. */

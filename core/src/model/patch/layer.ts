@@ -9,7 +9,13 @@ import { placeSchema, type Place } from '../rig/place.js';
 export const levelSchema = z.number().min(SILENCE_DB).max(LOUDEST_DB);
 
 /** A controller that a layer can follow or ignore. */
-export const obeyableSchema = z.enum(['sustain', 'expression', 'pitchBend', 'modulation']);
+export const obeyableSchema = z.enum([
+  'sustain',
+  'expression',
+  'pitchBend',
+  'modulation',
+  'aftertouch',
+]);
 export type Obeyable = z.infer<typeof obeyableSchema>;
 export const OBEYABLES = obeyableSchema.options;
 
@@ -37,6 +43,11 @@ export const liftSchema = z.strictObject({
 });
 export type Lift = z.infer<typeof liftSchema>;
 
+/** Ways out of the machine that layers can take: the main pair, and three others where the device has them. */
+export const layerOutputSchema = z.enum(['main', 'second', 'third', 'fourth']);
+export type LayerOutput = z.infer<typeof layerOutputSchema>;
+export const LAYER_OUTPUTS = layerOutputSchema.options;
+
 /** One player of a sound in a patch: which keys and strengths it answers, and how. */
 export const layerSchema = z.strictObject({
   id: idSchema,
@@ -62,6 +73,8 @@ export const layerSchema = z.strictObject({
   sends: sendsSchema,
   tone: toneSchema,
   obeys: z.array(obeyableSchema).max(OBEYABLES.length),
+  /** Where it is heard without the shared effects, which always come back on the main pair. */
+  output: layerOutputSchema.default('main'),
 });
 export type Layer = z.infer<typeof layerSchema>;
 
@@ -94,5 +107,6 @@ export function newLayer(id: string, name: string, soundId: string): Layer {
     sends: { reverb: -18, delay: SILENCE_DB, chorus: SILENCE_DB },
     tone: { low: 0, high: 0 },
     obeys: [...OBEYABLES],
+    output: 'main',
   };
 }

@@ -1,4 +1,4 @@
-import { noteName, type MiddleC } from '../../pitch/note-names.js';
+import { noteName, type NoteNaming } from '../../pitch/note-names.js';
 import type { Range } from '../../range/range.js';
 import { cutText, LONGEST_NAME } from '../identity.js';
 
@@ -23,7 +23,7 @@ export function freeName(name: string, taken: Iterable<string>): string {
 }
 
 /** What a part of a layer that is cut up is called: by its name and its keys, `Felt piano C4–B4`. */
-export function partName(name: string, keys: Range, middleC: MiddleC): string {
+export function partName(name: string, keys: Range, middleC: NoteNaming): string {
   const note = (key: number) => noteName(key, middleC);
   const where =
     keys.low === 0

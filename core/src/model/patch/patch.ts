@@ -1,9 +1,10 @@
 import * as z from 'zod';
 import { chooserSchema, MOST_CHOOSERS } from './chooser.js';
-import { MOST_CONTROLS, patchControlSchema } from './control.js';
 import { effectsSchema, USUAL_EFFECTS } from './effects.js';
 import { idSchema, nameSchema, refuseTwins } from '../identity.js';
 import { layerSchema } from './layer.js';
+import { idOfTarget } from './control-target.js';
+import { MOST_CONTROLS, tieSchema } from './tie.js';
 import { PLAIN_TIMBRE, timbreSchema } from './timbre.js';
 import { MOST_TREATMENTS, treatmentSchema } from './treatment.js';
 
@@ -43,7 +44,7 @@ export const patchSchema = z
     layers: z.array(layerSchema).max(MOST_LAYERS),
     /** In the order in which they work. */
     treatments: z.array(treatmentSchema).max(MOST_TREATMENTS),
-    controls: z.array(patchControlSchema).max(MOST_CONTROLS),
+    controls: z.array(tieSchema).max(MOST_CONTROLS),
     choosers: z.array(chooserSchema).max(MOST_CHOOSERS),
     effects: effectsSchema,
   })
@@ -85,15 +86,10 @@ export const patchSchema = z
           message: 'the chooser has picked a choice that it does not have',
         });
     });
-    const treatments = new Set(patch.treatments.map((treatment) => treatment.id));
+    const parts = new Set([...seen, ...known, ...patch.treatments.map(({ id }) => id)]);
     patch.controls.forEach(({ target }, index) => {
-      const present =
-        target.kind === 'layer'
-          ? seen.has(target.layerId)
-          : target.kind === 'sound'
-            ? known.has(target.patchSoundId)
-            : treatments.has(target.treatmentId);
-      if (!present)
+      const about = idOfTarget(target);
+      if (about !== null && !parts.has(about))
         context.addIssue({
           code: 'custom',
           path: ['controls', index, 'target'],

@@ -30,6 +30,9 @@ export const settingsCopySchema = z.strictObject({
 });
 export type SettingsCopy = z.infer<typeof settingsCopySchema>;
 
+/** The most settings of a rig that can be kept. */
+export const MOST_PRESETS = 32;
+
 /** Several devices’ settings, kept together. */
 export const settingsPresetSchema = z.strictObject({
   name: z.string().trim().min(1).max(80),

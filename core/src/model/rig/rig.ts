@@ -8,8 +8,15 @@ import {
   sevenBitSchema,
   textSchema,
 } from '../identity.js';
-import { settingsCopySchema, settingsPresetSchema, type SettingsCopy } from './device-settings.js';
+import { freeTieSchema, MOST_RIG_TIES } from '../patch/tie.js';
+import {
+  MOST_PRESETS,
+  settingsCopySchema,
+  settingsPresetSchema,
+  type SettingsCopy,
+} from './device-settings.js';
 import { partsOfPlace, placeSchema, type Place, type PlaceKind } from './place.js';
+import { MOST_RECIPES, recipeSchema } from './recipe.js';
 
 /** What stands on a stage: devices point to it, and shows. */
 export const rigSchema = z.strictObject({
@@ -18,13 +25,24 @@ export const rigSchema = z.strictObject({
   /** What each of the sixteen channels is called; empty for none. */
   labels: z.array(textSchema(24)).length(16),
   /** Settings of its devices that are kept together. */
-  presets: z.array(settingsPresetSchema).max(32),
+  presets: z.array(settingsPresetSchema).max(MOST_PRESETS),
+  /** Controls that move something whatever is played. */
+  ties: z.array(freeTieSchema).max(MOST_RIG_TIES).default([]),
+  /** How its devices are set where they take no messages. */
+  recipes: z.array(recipeSchema).max(MOST_RECIPES).default([]),
 });
 export type Rig = z.infer<typeof rigSchema>;
 
 /** A rig without labels. */
 export function newRig(id: string, name: string): Rig {
-  return { id, name, labels: Array.from({ length: 16 }, () => ''), presets: [] };
+  return {
+    id,
+    name,
+    labels: Array.from({ length: 16 }, () => ''),
+    presets: [],
+    ties: [],
+    recipes: [],
+  };
 }
 
 /** Where a device lies on the plan of the stage, cm from its left and from the audience. */

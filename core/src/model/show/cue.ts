@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import {
+  channelSchema,
   controllerNumberSchema,
   idSchema,
   nameSchema,
@@ -8,6 +9,8 @@ import {
 } from '../identity.js';
 import { MOST_CHOICES } from '../patch/chooser.js';
 import { levelSchema, sendsSchema } from '../patch/layer.js';
+import { bankSchema } from '../library/sound.js';
+import { placeSchema } from '../rig/place.js';
 import { songLengthSchema, tempoSchema } from './song.js';
 
 /** The most layers that a cue may balance, those that are gone included. */
@@ -23,6 +26,19 @@ export const cueLevelSchema = z.strictObject({
   sends: sendsSchema.partial().optional(),
 });
 export type CueLevel = z.infer<typeof cueLevelSchema>;
+
+/** A program that a cue chooses on an instrument that no layer plays. */
+export const programOutSchema = z.strictObject({
+  /** The sound module or keyboard that is told. */
+  place: placeSchema,
+  channel: channelSchema,
+  /** Chosen before the program; null to stay in the bank that it is in. */
+  bank: bankSchema.nullable(),
+  program: sevenBitSchema,
+});
+export type ProgramOut = z.infer<typeof programOutSchema>;
+/** The most programs that a cue chooses. */
+export const MOST_PROGRAMS_OUT = 16;
 
 /** A place in a song at which a patch is recalled, at some balance, over some seconds. */
 export const cueSchema = z.strictObject({
@@ -59,6 +75,8 @@ export const cueSchema = z.strictObject({
   controllers: z
     .array(z.strictObject({ controller: controllerNumberSchema, value: sevenBitSchema }))
     .max(32),
+  /** Programs that are chosen elsewhere on recall. */
+  programs: z.array(programOutSchema).max(MOST_PROGRAMS_OUT).default([]),
   /** Beats per minute, or null for the song's. */
   tempo: tempoSchema.nullable(),
   /** Length of the glide in seconds, or null for the show's default. */
@@ -87,6 +105,7 @@ export function newCue(
     treatments: {},
     choices: {},
     controllers: [],
+    programs: [],
     tempo: null,
     fadeSeconds: null,
     note: '',

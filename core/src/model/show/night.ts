@@ -1,10 +1,8 @@
 import * as z from 'zod';
 import { idSchema } from '../identity.js';
 import { tempoSchema } from './song.js';
+import { LEAST_TRIM_DB, MOST_TRIM_DB } from './trim-limits.js';
 
-/** The most and the least that a trim can move a level, dB. */
-export const MOST_TRIM_DB = 12;
-export const LEAST_TRIM_DB = -24;
 /** Semitones by which a song can be transposed while playing, up or down. */
 export const MOST_TRANSPOSED = 11;
 /** Trims that a night remembers. */

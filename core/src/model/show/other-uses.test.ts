@@ -1,6 +1,8 @@
 import { expect, it } from 'vitest';
 import { layer, patchOf } from '../../testing/fixtures.js';
-import { usualTravel, type ControlMessage, type ControlTarget } from '../patch/control.js';
+import type { ControlMessage } from '../patch/control-message.js';
+import { usualManner } from '../patch/tie.js';
+import { usualTravel, type ControlTarget } from '../patch/control-target.js';
 import type { Place } from '../rig/place.js';
 import { otherUseOf } from './other-uses.js';
 
@@ -12,7 +14,10 @@ it('is told of a control before it is tied: what it does to the show, and what i
   const patch = {
     ...patchOf([layer('a')]),
     controls: [
-      { id: 'one', place: 'pads1' as const, message: note(40), target: lift, ...usualTravel(lift) },
+      {
+        ...{ id: 'one', place: 'pads1' as const, message: note(40), target: lift },
+        ...{ ...usualTravel(lift), ...usualManner(note(40)) },
+      },
     ],
   };
   const controls = [
@@ -21,9 +26,9 @@ it('is told of a control before it is tied: what it does to the show, and what i
   ];
   const use = (number: number, target = level, place: Place = 'pads1') =>
     otherUseOf({ place, message: note(number) }, target, { controls, patch });
-  expect(use(39)).toEqual({ words: 'goes to the next cue', taken: true });
+  expect(use(39)).toEqual({ words: 'goes to the next cue', ofShow: true });
   expect(use(38)?.words).toBe('ends all notes');
-  expect(use(40)).toEqual({ words: 'moves lift of a on and off', taken: false });
+  expect(use(40)).toEqual({ words: 'moves lift of a on and off', ofShow: false });
   expect(use(40, lift)).toBeNull();
   expect(use(39, level, 'pads2')).toBeNull();
   const controller: ControlMessage = { kind: 'controller', controller: 39 };

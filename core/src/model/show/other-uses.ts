@@ -1,9 +1,5 @@
-import {
-  sameTarget,
-  targetInWords,
-  type ControlMessage,
-  type ControlTarget,
-} from '../patch/control.js';
+import type { ControlMessage } from '../patch/control-message.js';
+import { sameTarget, targetInWords, type ControlTarget } from '../patch/control-target.js';
 import type { Patch } from '../patch/patch.js';
 import type { Place } from '../rig/place.js';
 import { sameMessage, type ShowAction, type ShowControl } from './show-control.js';
@@ -29,8 +25,8 @@ const ACTIONS: Record<ShowAction, string> = {
 /** What a control that is about to be tied does already. */
 export interface OtherUse {
   words: string;
-  /** True when it belongs to the show: what belongs to the show reaches no patch, so that it cannot be tied. */
-  taken: boolean;
+  /** True when it does so for the show: tied here it would do that no more while this patch is played. */
+  ofShow: boolean;
 }
 
 /** What else a control at a place does, if it were tied to a target of a patch; null for nothing. */
@@ -42,11 +38,11 @@ export function otherUseOf(
   const same = (other: Pick<ShowControl, 'place' | 'message'>) =>
     other.place === place && sameMessage(other.message, message);
   const ofShow = controls.find(same);
-  if (ofShow) return { words: ACTIONS[ofShow.action], taken: true };
+  if (ofShow) return { words: ACTIONS[ofShow.action], ofShow: true };
   const others = patch.controls.filter(
     (control) => same(control) && !sameTarget(control.target, target),
   );
   if (others.length === 0) return null;
   const names = others.map((control) => targetInWords(control.target, patch));
-  return { words: `moves ${names.join(' and ')}`, taken: false };
+  return { words: `moves ${names.join(' and ')}`, ofShow: false };
 }

@@ -1,4 +1,12 @@
-import { CONTROL_CHANGE, NOTE_ON, PROGRAM_CHANGE, SONG_SELECT } from '../../midi/messages.js';
+import {
+  CHANNEL_AFTERTOUCH,
+  CONTROL_CHANGE,
+  NOTE_ON,
+  PITCH_BEND,
+  POLY_AFTERTOUCH,
+  PROGRAM_CHANGE,
+  SONG_SELECT,
+} from '../../midi/messages.js';
 import { deviceAtPlace, type ControlBox, type Device, type Pedal } from '../rig/rig.js';
 import type { Place } from '../rig/place.js';
 import type { ShowMessage } from './show-message.js';
@@ -22,6 +30,12 @@ export function sentBy(message: ShowMessage, device: Device): Sent | null {
       return { kind: PROGRAM_CHANGE, number: -1 };
     case 'songSelect':
       return { kind: SONG_SELECT, number: -1 };
+    case 'bend':
+      return { kind: PITCH_BEND, number: -1 };
+    case 'pressure':
+      return { kind: CHANNEL_AFTERTOUCH, number: -1 };
+    case 'keyPressure':
+      return { kind: POLY_AFTERTOUCH, number: -1 };
     case 'pedal':
       return device.kind === 'pedal' ? { kind: CONTROL_CHANGE, number: device.controller } : null;
     case 'pad':

@@ -1,24 +1,10 @@
 import * as z from 'zod';
 import { idSchema } from '../identity.js';
-import type { ControlMessage } from '../patch/control.js';
+import { isLeantOn, type ControlMessage } from '../patch/control-message.js';
 import { placeInWords, placeSchema } from '../rig/place.js';
 import { deviceAtPlace, type Device } from '../rig/rig.js';
+import { PRESS_NAMES, pressSchema } from './press.js';
 import { showMessageSchema, type ShowMessage } from './show-message.js';
-
-/** What a press does to the show. */
-export const showActionSchema = z.enum([
-  'nextCue',
-  'previousCue',
-  'nextSong',
-  'previousSong',
-  'tapTempo',
-  'countIn',
-  'stopClock',
-  'click',
-  'transposeUp',
-  'transposeDown',
-  'allNotesOff',
-]);
 
 /** Layers of a patch that can be trimmed by a control, from the first. */
 export const MOST_TRIMMED = 16;
@@ -27,7 +13,7 @@ const touched = { place: placeSchema, message: showMessageSchema };
 
 /** A pad, key, pedal, knob or message of a device, tied to something of the show. */
 export const showControlSchema = z.discriminatedUnion('action', [
-  z.strictObject({ action: showActionSchema, ...touched }),
+  z.strictObject({ action: pressSchema, ...touched }),
   /** Goes to a cue of a song, or to its beginning. */
   z.strictObject({
     action: z.literal('goTo'),
@@ -53,25 +39,16 @@ export type ShowAction = ShowControl['action'];
 
 /** What each action is called where it is chosen. */
 export const ACTION_NAMES: Readonly<Record<ShowAction, string>> = {
-  nextCue: 'Next cue',
-  previousCue: 'Back a cue',
-  nextSong: 'First cue of the next song',
-  previousSong: 'First cue of the song before',
+  ...PRESS_NAMES,
   goTo: 'Go to',
   chooseSong: 'Song by its number',
-  tapTempo: 'Tap the tempo',
-  countIn: 'Count in',
-  stopClock: 'Stop the clock',
-  click: 'Click on and off',
-  transposeUp: 'Sound a semitone higher',
-  transposeDown: 'Sound a semitone lower',
   trim: 'Trim layer',
-  allNotesOff: 'All notes off',
 };
 
 /** Messages that an action can be tied to: a trim is moved, a number is sent, everything else is pressed. */
 export function canTie(action: ShowAction, { kind }: ShowMessage): boolean {
   if (action === 'trim') return kind === 'controller' || kind === 'knob' || kind === 'pedal';
+  if (isLeantOn({ kind })) return false;
   const bearsNumber = kind === 'programs' || kind === 'songSelect';
   return (action === 'chooseSong') === bearsNumber;
 }
@@ -120,6 +97,12 @@ export function controlInWords(
   }
   const name = deviceAtPlace(devices, place)?.name ?? placeInWords(place);
   switch (message.kind) {
+    case 'bend':
+      return `${name} pitch wheel`;
+    case 'pressure':
+      return `${name} aftertouch`;
+    case 'keyPressure':
+      return `${name} key aftertouch`;
     case 'program':
       return `${name} program ${message.program + 1}`;
     case 'programs':

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { sevenBitSchema } from '../identity.js';
-import { controlMessageSchema } from '../patch/control.js';
+import { controlMessageSchema } from '../patch/control-message.js';
 
 /** What a player moves to have something done to the show: what a control of a patch knows, and messages that bear a number. */
 export const showMessageSchema = z.discriminatedUnion('kind', [

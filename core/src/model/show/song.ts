@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { musicalKeySchema, songShift, type MusicalKey } from '../../pitch/musical-keys.js';
 import { idSchema, nameSchema, textSchema } from '../identity.js';
+import { freeTieSchema, MOST_CONTROLS } from '../patch/tie.js';
 
 /** Beats in a bar and the note value that counts as one. */
 export const metreSchema = z.strictObject({
@@ -45,6 +46,8 @@ export const songSchema = z.strictObject({
   notes: textSchema(LONGEST_SONG_NOTES),
   /** The player's own number for it, by which it is found while playing; null where its place in the night counts. */
   number: z.number().int().min(1).max(MOST_SONG_NUMBER).nullable(),
+  /** Controls that move something in whichever of its patches is played. */
+  ties: z.array(freeTieSchema).max(MOST_CONTROLS).default([]),
 });
 export type Song = z.infer<typeof songSchema>;
 
@@ -63,6 +66,7 @@ export function newSong(id: string, name: string): Song {
     octaves: 0,
     notes: '',
     number: null,
+    ties: [],
   };
 }
 

@@ -1,15 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { layer } from '../../testing/fixtures.js';
+import { valueAt } from '../../ties/travel.js';
 import {
-  controlledValue,
   isSwitch,
   limitsOf,
-  patchControlSchema,
   targetInWords,
   usualTravel,
   type ControlTarget,
-  type PatchControl,
-} from './control.js';
+} from './control-target.js';
+import { tieSchema, usualManner, type Tie } from './tie.js';
 import { newTreatment } from './treatment.js';
 
 const target = (parameter: string): ControlTarget =>
@@ -52,21 +51,22 @@ describe('what a control moves', () => {
   });
 
   it('goes from one end to the other as the controller does, backwards too', () => {
-    const control: PatchControl = {
+    const control: Tie = {
       id: 'wheel',
       place: 'keys1',
       message: { kind: 'controller', controller: 1 },
       target: target('level'),
       from: -30,
       to: -4,
+      ...usualManner({ kind: 'pedal' }),
     };
-    expect(patchControlSchema.parse(control)).toEqual(control);
-    expect([0, 127].map((position) => controlledValue(control, position))).toEqual([-30, -4]);
-    expect(controlledValue(control, 63.5)).toBeCloseTo(-17);
-    expect(controlledValue({ ...control, from: 1, to: -1 }, 127)).toBe(-1);
-    expect(patchControlSchema.safeParse({ ...control, from: 500 }).success).toBe(false);
+    expect(tieSchema.parse(control)).toEqual(control);
+    expect([0, 127].map((position) => valueAt(control, position))).toEqual([-30, -4]);
+    expect(valueAt(control, 63.5)).toBeCloseTo(-17);
+    expect(valueAt({ ...control, from: 1, to: -1 }, 127)).toBe(-1);
+    expect(tieSchema.safeParse({ ...control, from: 500 }).success).toBe(false);
     const reserved = { kind: 'controller', controller: 121 };
-    expect(patchControlSchema.safeParse({ ...control, message: reserved }).success).toBe(false);
+    expect(tieSchema.safeParse({ ...control, message: reserved }).success).toBe(false);
   });
 
   it('is told in words, for a shared sound with everybody who hears it', () => {

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Device } from '../model/rig/rig.js';
 import { keyboard } from '../testing/fixtures.js';
 import { devices as stage } from '../testing/small-show.js';
-import { senderAt, senderOn } from './sending-devices.js';
+import { senderAt, senderOn } from './senders.js';
 
 const [, pads, pedal, module] = stage;
 const rig: Device[] = [

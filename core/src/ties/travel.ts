@@ -1,0 +1,48 @@
+import type { TravelCurve, Tie } from '../model/patch/tie.js';
+
+/** The highest position of a control. */
+export const FULL = 127;
+
+/** How much of its way (0–1) a control has gone at a position of 0–127. */
+export function shareAt(curve: TravelCurve, position: number): number {
+  const x = Math.max(0, Math.min(1, position / FULL));
+  switch (curve) {
+    case 'even':
+      return x;
+    case 'late':
+      return x * x;
+    case 'early':
+      return 1 - (1 - x) ** 2;
+    case 'gentle':
+      return x * x * (3 - 2 * x);
+  }
+}
+
+/** The position of 0–127 at which a control has gone so much of its way (0–1): the other way round of {@link shareAt}. */
+export function positionAt(curve: TravelCurve, share: number): number {
+  const y = Math.max(0, Math.min(1, share));
+  switch (curve) {
+    case 'even':
+      return FULL * y;
+    case 'late':
+      return FULL * Math.sqrt(y);
+    case 'early':
+      return FULL * (1 - Math.sqrt(1 - y));
+    case 'gentle':
+      // The cubic’s own inverse, as it is known for a smooth step.
+      return FULL * (0.5 - Math.sin(Math.asin(1 - 2 * y) / 3));
+  }
+}
+
+type Travel = Pick<Tie, 'from' | 'to' | 'curve' | 'target'>;
+
+/** The value, in its target’s own unit, that a control gives at a position of 0–127; octaves are whole. */
+export function valueAt({ from, to, curve, target }: Travel, position: number): number {
+  const value = from + (to - from) * shareAt(curve, position);
+  return target.kind === 'octave' ? Math.round(value) : value;
+}
+
+/** The position of 0–127 at which a control gives a value; the nearer end for one that it never gives. */
+export function positionOfValue({ from, to, curve }: Travel, value: number): number {
+  return from === to ? 0 : positionAt(curve, (value - from) / (to - from));
+}

@@ -13,6 +13,7 @@ import * as undoEffects from './state/editing/undo.effects';
 import * as goneEffects from './state/session/gone.effects';
 import * as keepingEffects from './state/keeping/keeping.effects';
 import * as machineEffects from './state/machine/machine.effects';
+import * as preferencesEffects from './state/machine/preferences.effects';
 import { rememberPlace, restorePlace } from './state/session/bookmark';
 import * as playingEffects from './state/session/playing.effects';
 import { metaReducers, reducers } from './state/reducers';
@@ -32,6 +33,7 @@ export const appConfig: ApplicationConfig = {
       savingEffects,
       playingEffects,
       machineEffects,
+      preferencesEffects,
       undoEffects,
       goneEffects,
       keepingEffects,

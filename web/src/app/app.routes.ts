@@ -58,9 +58,20 @@ export const routes: Routes = [
         loadComponent: () => import('./monitor/monitor-view').then((m) => m.MonitorView),
       },
       {
+        path: 'ties',
+        title: 'Ties · Pentachord',
+        loadComponent: () => import('./ties/ties-view').then((m) => m.TiesView),
+      },
+      {
         path: 'controls',
         title: 'Controls · Pentachord',
         loadComponent: () => import('./controls/controls-view').then((m) => m.ControlsView),
+      },
+      {
+        path: 'preferences',
+        title: 'Preferences · Pentachord',
+        loadComponent: () =>
+          import('./preferences/preferences-view').then((m) => m.PreferencesView),
       },
       {
         path: 'backups',

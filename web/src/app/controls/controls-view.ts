@@ -18,6 +18,7 @@ import {
   type ShowAction,
   type ShowControl,
 } from '@pentachord/core/model';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { ShowEditing } from '../state/editing/show-editing';
 import type { AppState } from '../state/reducers';
@@ -74,6 +75,7 @@ interface Choice {
     MatFormFieldModule,
     MatIconModule,
     MatSelectModule,
+    RouterLink,
     UndoButtons,
   ],
   providers: [Learning],

@@ -55,7 +55,7 @@ export class Live {
     slotOf: (recipe) => this.sounds.slotOf(recipe),
     targetOf: (sound) => this.targetOf(sound),
     setEffects: (effects) => this.audio.setEffects(effects, this.player.clock.tempo),
-    clockPort: (name) => this.outPort(name),
+    outPort: (name) => this.outPort(name),
     clicks: this.audio.clicks,
   });
   readonly stage = this.performance.stage;
@@ -63,6 +63,7 @@ export class Live {
   readonly runner = this.performance.runner;
   readonly host = this.performance.host;
   readonly orders = this.performance.orders;
+  readonly tied = this.performance.tied;
   readonly timekeeping = this.performance.timekeeping;
   private readonly ticker = new Ticker(() => {
     this.audio.compareClocks();

@@ -32,6 +32,9 @@ import { selectDevices, selectLabels, selectMiddleC } from '../state/selectors';
 import { TracePanel } from '../ui/trace/trace-panel';
 import { LogSource } from './log-source';
 
+/** Milliseconds between two looks at what has come. */
+const REST = 200;
+
 /** Every message in and out, with what it means; a line of a struck key is traced through the patch. */
 @Component({
   selector: 'pc-monitor-view',
@@ -66,6 +69,8 @@ export class MonitorView {
   protected readonly source = new LogSource(this.live.log, USUAL_FILTER);
   private readonly viewport = viewChild.required(CdkVirtualScrollViewport);
   private readonly length = signal(0);
+  /** When it looked last, milliseconds of the page’s clock. */
+  private lookedAt = 0;
 
   protected readonly channels = computed(() =>
     this.labels().map((label, at) => ({
@@ -108,7 +113,11 @@ export class MonitorView {
       this.look();
     });
     eachFrame(() => {
-      if (!this.paused()) this.look();
+      // Nobody reads faster, and whoever plays is not kept waiting for lines to be painted.
+      const now = performance.now();
+      if (this.paused() || now - this.lookedAt < REST) return;
+      this.lookedAt = now;
+      this.look();
     });
   }
 

@@ -9,7 +9,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { MatTabsModule } from '@angular/material/tabs';
+import { MatTab, MatTabContent, MatTabGroup } from '@angular/material/tabs';
 import { coverage, groundOf, movingSplit, type Remark } from '@pentachord/core/coverage';
 import { isChosen, shiftOfSong, type Chooser } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
@@ -74,7 +74,9 @@ const MOST_TAGS = 8;
     Ledger,
     MatButtonModule,
     MatButtonToggleModule,
-    MatTabsModule,
+    MatTab,
+    MatTabContent,
+    MatTabGroup,
     PatchHeading,
     PlayableKeyboard,
     PlumbPanel,

@@ -22,7 +22,7 @@ import {
   type Device,
   type Place,
 } from '@pentachord/core/model';
-import type { MiddleC } from '@pentachord/core/pitch';
+import type { NoteNaming } from '@pentachord/core/pitch';
 import { standInPort } from '@pentachord/core/rig';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
@@ -30,7 +30,9 @@ import { RigEditing } from '../state/editing/rig-editing';
 import type { DeviceChanges } from '../state/editing/rig-edits';
 import { NameField } from '../ui/names/name-field';
 import { NumberField } from '../ui/numbers/number-field';
+import { PadsTouchTab } from './pads-touch-tab';
 import { ProgramsTab } from './programs-tab';
+import { RecipeTab } from './recipe-tab';
 import { SettingsTab } from './settings-tab';
 import { KeyboardTouchTab } from './keyboard-touch-tab';
 import { WhichOne } from './which-one';
@@ -50,7 +52,9 @@ const OFFERED = 4;
     MatTabsModule,
     NameField,
     NumberField,
+    PadsTouchTab,
     ProgramsTab,
+    RecipeTab,
     SettingsTab,
     KeyboardTouchTab,
   ],
@@ -66,7 +70,7 @@ export class DevicePanel {
   /** What stands in the rig that plays: another may be looked at. */
   readonly playing = input<readonly Device[]>([]);
   readonly labels = input.required<readonly string[]>();
-  readonly middleC = input<MiddleC>(4);
+  readonly middleC = input<NoteNaming>(4);
   readonly removed = output();
 
   private readonly live = inject(Live);

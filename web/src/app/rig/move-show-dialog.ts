@@ -109,9 +109,10 @@ export class MoveShowDialog {
   private readonly uses = computed(() => {
     const show = this.editing.show();
     if (!show) return [];
-    const songs = new Set(show.order.flatMap((e) => (e.kind === 'song' ? [e.songId] : [])));
-    const patches = Object.values(this.things().patches).filter(({ songId }) => songs.has(songId));
-    return placesUsed({ show, patches, sounds: this.sounds() }, this.devices());
+    const played = new Set(show.order.flatMap((e) => (e.kind === 'song' ? [e.songId] : [])));
+    const patches = Object.values(this.things().patches).filter((p) => played.has(p.songId));
+    const songs = Object.values(this.things().songs).filter(({ id }) => played.has(id));
+    return placesUsed({ show, songs, patches, sounds: this.sounds() }, this.devices());
   });
   protected readonly missing = computed(() =>
     this.rigId() === null ? [] : missingAt(this.uses(), this.rig()),

@@ -1,4 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  signal,
+  ViewContainerRef,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -25,6 +32,8 @@ import type { AppState } from '../state/reducers';
 import { selectDevices, selectMiddleC, selectSounds, selectWrittenPatch } from '../state/selectors';
 import { NameField } from '../ui/names/name-field';
 import { UndoButtons } from '../ui/undo-buttons';
+import { AllSettingsDialog } from './all-settings-dialog';
+import { AskedFor } from './asked-for';
 import { ChannelTable } from './channel-table';
 import { DeviceExchange } from './device-exchange';
 import { DevicePanel } from './device-panel';
@@ -51,7 +60,7 @@ const LONGEST_LABEL = 24;
     StagePlan,
     UndoButtons,
   ],
-  providers: [DeviceExchange, RigActivity],
+  providers: [AskedFor, DeviceExchange, RigActivity],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './rig-view.html',
   styleUrl: './rig-view.scss',
@@ -60,6 +69,7 @@ export class RigView {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly live = inject(Live);
   private readonly dialog = inject(MatDialog);
+  private readonly viewContainerRef = inject(ViewContainerRef);
   protected readonly editing = inject(RigEditing);
   protected readonly neutral = NEUTRAL_KINDS;
   protected readonly channels = Array.from({ length: 16 }, (_, at) => at + 1);
@@ -126,6 +136,15 @@ export class RigView {
   protected moveStack(to: number): void {
     this.editing.moveStack(this.channel(), to);
     this.channel.set(to);
+  }
+
+  protected openSettings(): void {
+    const { viewContainerRef } = this;
+    this.dialog.open(AllSettingsDialog, {
+      viewContainerRef,
+      width: '860px',
+      maxWidth: '92vw',
+    });
   }
 
   protected moveShow(): void {

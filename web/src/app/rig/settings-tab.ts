@@ -7,7 +7,7 @@ import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { MatTableModule } from '@angular/material/table';
 import type { ControlBox, DeviceSetting, DeviceSettings, Keyboard } from '@pentachord/core/model';
 import { bytesInHex, channelOfMessage, meaningOf } from '@pentachord/core/monitor';
-import type { MiddleC } from '@pentachord/core/pitch';
+import type { NoteNaming } from '@pentachord/core/pitch';
 import {
   asItHolds,
   differingSettings,
@@ -49,7 +49,7 @@ const TAIL = 5;
 export class SettingsTab {
   readonly device = input.required<Keyboard | ControlBox>();
   readonly labels = input.required<readonly string[]>();
-  readonly middleC = input<MiddleC>(4);
+  readonly middleC = input<NoteNaming>(4);
 
   private readonly live = inject(Live);
   private readonly editing = inject(RigEditing);

@@ -12,8 +12,8 @@ import {
 } from '@angular/core';
 import { CdkDrag, type CdkDragEnd } from '@angular/cdk/drag-drop';
 import { heardChannel, type Device, type PlanPoint } from '@pentachord/core/model';
-import { noteName, type MiddleC } from '@pentachord/core/pitch';
-import { senderOn } from '@pentachord/core/playing';
+import { noteName, type NoteNaming } from '@pentachord/core/pitch';
+import { senderOn } from '@pentachord/core/rig';
 import {
   deviceInWords,
   planOf,
@@ -24,6 +24,7 @@ import {
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
 import { isStandIn } from '../live/ports/cable';
+import { AskedFor } from './asked-for';
 import { RigActivity } from './rig-activity';
 
 /** Cm between lines of the ground. */
@@ -51,12 +52,13 @@ export class StagePlan {
   /** What stands in the rig that plays: another may be looked at. */
   readonly playing = input<readonly Device[]>([]);
   readonly chosen = input<string | null>(null);
-  readonly middleC = input<MiddleC>(4);
+  readonly middleC = input<NoteNaming>(4);
   readonly choose = output<string>();
   readonly moved = output<{ deviceId: string; at: PlanPoint; gesture?: string }>();
 
   private readonly live = inject(Live);
   private readonly activity = inject(RigActivity);
+  protected readonly asked = inject(AskedFor);
   private readonly stage = viewChild.required<ElementRef<HTMLElement>>('stage');
   /** Ports that are there, as one text, so that nothing changes while they stay. */
   private readonly there = signal('');
@@ -125,8 +127,14 @@ export class StagePlan {
   }
 
   protected isLit(device: Device, { kind, number }: PlanPart): boolean {
-    const note = kind === 'pad' && device.kind === 'controlBox' ? device.padNotes[number] : number;
-    return this.activity.pressed(this.indexOf(device), note) > 0;
+    return this.activity.pressed(this.indexOf(device), noteOf(device, kind, number)) > 0;
+  }
+
+  /** The key or pad that the player is asked to touch. */
+  protected isAsked(device: Device, { kind, number }: PlanPart): boolean {
+    const asked = this.asked.key();
+    if (asked?.deviceId !== device.id || asked.key === null) return false;
+    return noteOf(device, kind, number) === asked.key;
   }
 
   /** Where a knob of a box or a pedal stands, −1 before it was moved. */
@@ -182,4 +190,9 @@ export class StagePlan {
     if (!('channel' in device) || !playing.some(({ id }) => id === device.id)) return -1;
     return senderOn(playing, device.port, device.channel);
   }
+}
+
+/** The note that a part of a device plays. */
+function noteOf(device: Device, kind: PlanPart['kind'], number: number): number {
+  return kind === 'pad' && device.kind === 'controlBox' ? device.padNotes[number] : number;
 }

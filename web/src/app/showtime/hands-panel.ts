@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { coverage } from '@pentachord/core/coverage';
 import type { Keyboard } from '@pentachord/core/model';
-import type { MiddleC } from '@pentachord/core/pitch';
+import type { NoteNaming } from '@pentachord/core/pitch';
 import { underHands, type CompiledPatch } from '@pentachord/core/routing';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
@@ -112,7 +112,7 @@ import { layerMark } from '../ui/layer-colours';
 export class HandsPanel {
   readonly patch = input.required<CompiledPatch>();
   readonly keyboard = input.required<Keyboard>();
-  readonly middleC = input<MiddleC>(4);
+  readonly middleC = input<NoteNaming>(4);
   /** Whether marks are those for a dark ground. */
   readonly dark = input(true);
   protected readonly hands = inject(ScreenHands);

@@ -55,7 +55,7 @@ import { NightClock } from './night-clock';
 import { ChoiceBar } from '../ui/choices/choice-bar';
 import { SilenceBanner } from '../ui/silence-banner';
 import { PassageLine } from './passage-line';
-import { LOOKS, rememberedLook, rememberLook } from './looks';
+import { LOOKS, rememberedLook, rememberLook } from '../state/machine/looks';
 import { TempoBox } from './tempo-box';
 import { UnlockedBar } from './unlocked-bar';
 
@@ -250,12 +250,12 @@ export class ShowtimeView {
     rememberLook(next);
   }
 
-  /** Opens the songs of the night. */
   /** Picks a choice for as long as the patch is played. */
   protected pick(chooserId: string, choice: number): void {
     this.live.player.pick(chooserId, choice);
   }
 
+  /** Opens the songs of the night. */
   protected async jump(): Promise<void> {
     this.typedAhead = '';
     const { JumpList } = await import('./jump-list');

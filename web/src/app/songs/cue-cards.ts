@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
@@ -42,6 +43,13 @@ export class CueCards {
   readonly cards = input.required<readonly CueCard[]>();
   readonly current = input<string | null>(null);
   protected readonly editing = inject(SongEditing);
+  private readonly dialog = inject(MatDialog);
+
+  /** Programs that the cue chooses on instruments that no layer plays. */
+  protected async openPrograms({ id }: Cue): Promise<void> {
+    const { ProgramsOutDialog } = await import('./programs-out-dialog');
+    this.dialog.open(ProgramsOutDialog, { data: id, width: '860px', maxWidth: '92vw' });
+  }
 
   protected time(cue: Cue): string {
     return clockTime(cue.atSeconds);

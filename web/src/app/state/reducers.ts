@@ -3,6 +3,7 @@ import type { DocumentState } from './show/document';
 import { NO_HISTORY, undoable, type History } from './editing/history';
 import { loading, loadingReducer, type LoadingState } from './loading/loading';
 import { machineReducer, type MachineState } from './machine/machine';
+import { preferencesReducer, type Preferences } from './machine/preferences';
 import { measuredReducer, type MeasuredState } from './machine/measured';
 import { documentReducer, savingReducer, type SavingState } from './saving/saving';
 import { versionChosen } from './saving/choosing';
@@ -17,6 +18,7 @@ export interface AppState {
   session: SessionState;
   measured: MeasuredState;
   machine: MachineState;
+  preferences: Preferences;
 }
 
 export const reducers: ActionReducerMap<AppState> = {
@@ -31,6 +33,7 @@ export const reducers: ActionReducerMap<AppState> = {
   session: sessionReducer,
   measured: measuredReducer,
   machine: machineReducer,
+  preferences: preferencesReducer,
 };
 
 export const metaReducers: MetaReducer<AppState>[] = [versionChosen, undoable];

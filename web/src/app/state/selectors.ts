@@ -1,3 +1,4 @@
+import type { NoteNaming } from '@pentachord/core/pitch';
 import { patchCost, sharingAdvice, type MeasuredCosts } from '@pentachord/core/cost';
 import { groundOf, provenMendOf, remarks, type Mend, type Remark } from '@pentachord/core/coverage';
 import {
@@ -49,7 +50,17 @@ const selectSaving = (state: AppState) => state.saving;
 export const selectShow = createSelector(selectThings, selectShowId, (things, id) =>
   id ? (things.shows[id] ?? null) : null,
 );
-export const selectMiddleC = createSelector(selectShow, (show) => show?.middleC ?? 4);
+export const selectPreferences = (state: AppState) => state.preferences;
+/** How notes are called: as the player prefers it, else as the show does. */
+export const selectMiddleC = createSelector(
+  selectShow,
+  selectPreferences,
+  (show, { middleC, accidentals, noteNumbers }): NoteNaming => {
+    const own = middleC ?? show?.middleC ?? 4;
+    if (accidentals === 'usual' && !noteNumbers) return own;
+    return { middleC: own, spelling: accidentals, numbers: noteNumbers };
+  },
+);
 
 const selectDevicesById = createSelector(selectThings, (things) => things.devices);
 const selectSongsById = createSelector(selectThings, (things) => things.songs);

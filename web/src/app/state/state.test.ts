@@ -7,9 +7,10 @@ import {
   newSong,
   newTreatment,
   patchSchema,
+  usualManner,
   type ControlTarget,
   type Patch,
-  type PatchControl,
+  type Tie,
   type Saved,
   type Repertoire,
   type Sound,
@@ -72,13 +73,14 @@ function opened(): AppState {
 }
 const halves = splitEvenly(newLayer('', '', '').keys, 2);
 const patchIn = (state: AppState) => state.document.things.patches['patch'];
-const tied = (target: ControlTarget, id = 'control'): PatchControl => ({
+const tied = (target: ControlTarget, id = 'control'): Tie => ({
   id,
   place: 'keys1',
   message: { kind: 'controller', controller: 1 },
   target,
   from: 0,
   to: 1,
+  ...usualManner({ kind: 'pedal' }),
 });
 const level = (value: number, gesture?: string) =>
   edits.layerChanged({ patchId: 'patch', layerId: 'a', changes: { level: value }, gesture });

@@ -5,6 +5,7 @@ import {
   CommandRing,
   METER,
   METERS,
+  PAIRS,
   type LoadedSound,
 } from '@pentachord/core/sampler';
 import type { Effects } from '@pentachord/core/model';
@@ -12,6 +13,7 @@ import type { Frame, Seconds } from '@pentachord/core/units';
 import { AudioClock } from './audio-clock';
 import { ClickTrack } from './click-track';
 import { SharedEffects } from './shared-effects';
+import { WaysOut, type OutputPairs } from './ways-out';
 
 /** Milliseconds between two looks at both clocks while nothing runs on the show’s clock. */
 const CLOCKS_COMPARED = 50;
@@ -26,6 +28,17 @@ const TRIED_AGAIN = 1000;
 
 /** Whether sound comes out. Browsers hold it back until the first click or key; a device may be pulled out. */
 export type AudioState = 'waiting for a click' | 'on' | 'cannot start' | 'device gone';
+
+/** The output device that is wanted, '' for the machine’s own, and how promptly it is to answer. */
+export interface WantedOutput {
+  deviceId: string;
+  latency: 'interactive' | 'balanced' | 'playback';
+}
+
+/** What not every browser has. */
+interface SinkContext extends AudioContext {
+  setSinkId(deviceId: string): Promise<void>;
+}
 
 /**
  * The audio side: a worklet with the voice engine, the shared effects, a limiter and an analyser on the way out.
@@ -58,6 +71,9 @@ export class AudioEngine {
   onBegun: () => void = () => undefined;
   /** When the worklet failed last and was begun again, milliseconds of the page's clock; −∞ for never. */
   private failedAt = -Infinity;
+  /** Pairs of the output device, and what is heard on each. */
+  private readonly ways = new WaysOut();
+  private wantedOut: WantedOutput = { deviceId: '', latency: 'interactive' };
   /** The click, heard past the limiter. */
   readonly clicks = new ClickTrack((time) => this.frameAt(time));
   private state: AudioState = 'waiting for a click';
@@ -114,7 +130,7 @@ export class AudioEngine {
   }
 
   private async open(): Promise<void> {
-    this.context ??= new AudioContext({ latencyHint: 'interactive' });
+    this.context ??= this.newContext();
     // Started first: a browser counts this as the answer to the click.
     const resumed = this.context.resume();
     // Every click calls this; the graph is built once, since two worklets on one ring would share its commands out.
@@ -133,6 +149,36 @@ export class AudioEngine {
   /** Channels that the way out has; 2 until sound is on. */
   get outputs(): number {
     return this.context?.destination.maxChannelCount ?? 2;
+  }
+
+  /** Follows which pair of the output device carries what. */
+  setPairs(pairs: OutputPairs): void {
+    this.ways.set(pairs);
+  }
+
+  /** Takes another output device, or another latency; what sounds is interrupted for a moment. */
+  setOutput(wanted: WantedOutput): void {
+    const before = this.wantedOut;
+    this.wantedOut = wanted;
+    const { context } = this;
+    if (!context || (before.deviceId === wanted.deviceId && before.latency === wanted.latency))
+      return;
+    this.mending ??= this.beginElsewhere(context).finally(() => (this.mending = null));
+  }
+
+  /** Seconds from a command to the loudspeakers, as the browser says; 0 while sound is off. */
+  get latency(): Seconds {
+    const { context } = this;
+    return context ? context.baseLatency + context.outputLatency : 0;
+  }
+
+  private newContext(): AudioContext {
+    const { deviceId, latency } = this.wantedOut;
+    const context = new AudioContext({ latencyHint: latency });
+    // A device that is not there any more: the one that the machine uses is better than silence.
+    if (deviceId !== '' && 'setSinkId' in context)
+      void (context as SinkContext).setSinkId(deviceId).catch(() => undefined);
+    return context;
   }
 
   /** Compares the clocks; called often while something runs on the show’s clock. */
@@ -184,7 +230,7 @@ export class AudioEngine {
       if (this.analyser) master.connect(this.analyser);
     };
     master.connect(limiter).connect(this.analyser);
-    this.lead(context, this.analyser);
+    this.lead(context, master, this.analyser);
     this.clock = new AudioClock(context.sampleRate);
     this.stood = { at: -1, since: performance.now() };
     clearInterval(this.comparing);
@@ -206,16 +252,13 @@ export class AudioEngine {
   }
 
   /** Everything leaves by one node, a channel an input, so that the click can have channels of its own. */
-  private lead(context: AudioContext, from: AudioNode): void {
+  private lead(context: AudioContext, master: GainNode, from: AudioNode): void {
     const { destination } = context;
     const channels = Math.max(2, destination.maxChannelCount);
     destination.channelCount = channels;
     destination.channelInterpretation = channels > 2 ? 'discrete' : 'speakers';
     const out = new ChannelMergerNode(context, { numberOfInputs: channels });
-    const sides = new ChannelSplitterNode(context, { numberOfOutputs: 2 });
-    from.connect(sides);
-    sides.connect(out, 0, 0);
-    sides.connect(out, 1, 1);
+    this.ways.connect(context, { master, from, out });
     this.clicks.connect(context, out);
     out.connect(destination);
   }
@@ -263,8 +306,8 @@ export class AudioEngine {
     this.meters.fill(0);
     const node = new AudioWorkletNode(context, 'pentachord-voices', {
       numberOfInputs: 0,
-      numberOfOutputs: 1 + BUSES,
-      outputChannelCount: new Array<number>(1 + BUSES).fill(2),
+      numberOfOutputs: 1 + BUSES + PAIRS,
+      outputChannelCount: new Array<number>(1 + BUSES + PAIRS).fill(2),
       processorOptions: { commands: this.commandMemory, meters: this.meterMemory },
     });
     // The property: a listener that is added is not called by every browser.
@@ -273,6 +316,7 @@ export class AudioEngine {
       this.begin(context);
     };
     if (this.master) node.connect(this.master, 0);
+    this.ways.connectFrom(node, 1 + BUSES);
     this.effects?.connectFrom(node);
     this.node = node;
     for (const [slot, sound] of this.loaded) node.port.postMessage({ slot, sound });

@@ -31,7 +31,7 @@ interface LoadMessage {
   sound: LoadedSound;
 }
 
-/** Runs the voice engine on the audio thread: output 0 is the mix, the others go to the shared effects. */
+/** Runs the voice engine on the audio thread: output 0 is the mix, the next go to the shared effects, the last are pairs. */
 class VoicesProcessor extends AudioWorkletProcessor {
   private readonly engine: VoiceEngine;
   private readonly output: EngineOutput = blockOutput();
@@ -48,12 +48,16 @@ class VoicesProcessor extends AudioWorkletProcessor {
   }
 
   process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
-    const { mix, buses } = this.output;
+    const { mix, buses, pairs } = this.output;
     mix.left = outputs[0][0];
     mix.right = outputs[0][1];
     for (let bus = 0; bus < buses.length; bus++) {
       buses[bus].left = outputs[bus + 1][0];
       buses[bus].right = outputs[bus + 1][1];
+    }
+    for (let pair = 0; pair < pairs.length; pair++) {
+      pairs[pair].left = outputs[1 + buses.length + pair][0];
+      pairs[pair].right = outputs[1 + buses.length + pair][1];
     }
     this.engine.render(this.output, currentFrame);
     return true;

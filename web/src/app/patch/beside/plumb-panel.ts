@@ -9,7 +9,7 @@ import {
 } from '@angular/core';
 import { plumbLine, unevenness, type Responses } from '@pentachord/core/loudness';
 import { heardChannel, layerLetter, type Keyboard } from '@pentachord/core/model';
-import { noteName, type MiddleC } from '@pentachord/core/pitch';
+import { noteName, type NoteNaming } from '@pentachord/core/pitch';
 import type { CompiledPatch } from '@pentachord/core/routing';
 import { layerMark } from '../../ui/layer-colours';
 
@@ -220,7 +220,7 @@ export class PlumbPanel {
   readonly key = input.required<number | null>();
   /** Velocity of the last note on that key, if there was one. */
   readonly velocity = input<number | null>(null);
-  readonly middleC = input<MiddleC>(4);
+  readonly middleC = input<NoteNaming>(4);
   protected readonly width = WIDTH;
   private readonly drawing = viewChild<ElementRef<SVGSVGElement>>('drawing');
   /** The strength under the hand. */

@@ -1,9 +1,12 @@
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatSelectModule } from '@angular/material/select';
 import {
   EFFECT_NAMES,
   MOST_SHELF_DB,
+  LAYER_OUTPUTS,
   OBEYABLES,
   targetInWords,
   type ControlTarget,
@@ -30,6 +33,7 @@ const OBEYED: Record<Obeyable, string> = {
   sustain: 'sustain pedal',
   expression: 'expression pedal',
   pitchBend: 'pitch bend',
+  aftertouch: 'aftertouch',
   modulation: 'modulation wheel (vibrato)',
 };
 
@@ -61,7 +65,14 @@ const SHELF = {
 /** Level, pan, tone and sends of a layer, what it obeys, and the effects that all layers of the patch share. */
 @Component({
   selector: 'pc-balance-tab',
-  imports: [Amount, MatCheckboxModule, NgTemplateOutlet, TieButton],
+  imports: [
+    Amount,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatSelectModule,
+    NgTemplateOutlet,
+    TieButton,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <ng-template #setting let-lines>
@@ -86,6 +97,17 @@ const SHELF = {
     <div class="tied">
       <h3>This layer</h3>
       <ng-container *ngTemplateOutlet="setting; context: { $implicit: own() }" />
+      <mat-form-field appearance="outline" subscriptSizing="dynamic" class="out">
+        <mat-label>comes out on</mat-label>
+        <mat-select
+          [value]="layer().output"
+          (selectionChange)="editing.changeLayer(layer().id, { output: $event.value })"
+        >
+          @for (output of outputs; track output) {
+            <mat-option [value]="output">the {{ output }} pair</mat-option>
+          }
+        </mat-select>
+      </mat-form-field>
     </div>
     <div class="tied">
       <h3>Sends, and what it obeys</h3>
@@ -137,6 +159,7 @@ export class BalanceTab {
   readonly layer = input.required<Layer>();
   protected readonly editing = inject(PatchEditing);
   protected readonly obeyables = OBEYABLES;
+  protected readonly outputs = LAYER_OUTPUTS;
   protected readonly obeyed = OBEYED;
 
   protected readonly own = computed((): Line[] => {

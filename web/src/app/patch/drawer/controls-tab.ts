@@ -3,18 +3,19 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatTableModule } from '@angular/material/table';
 import {
   controlInWords,
-  isSwitch,
   limitsOf,
   targetInWords,
+  travels,
   type Patch,
-  type PatchControl,
+  type Tie,
 } from '@pentachord/core/model';
+import { actsInWords } from '@pentachord/core/ties';
 import { Store } from '@ngrx/store';
 import { PatchEditing } from '../../state/editing/patch-editing';
 import type { AppState } from '../../state/reducers';
 import { selectDevices } from '../../state/selectors';
 import { NumberField } from '../../ui/numbers/number-field';
-import type { NumberKind } from '../../ui/numbers/number-text';
+import { kindOfTarget } from '../../ui/numbers/kind-of-target';
 
 /** Every control that is tied to something in the patch, and how far it moves it. */
 @Component({
@@ -43,8 +44,8 @@ import type { NumberKind } from '../../ui/numbers/number-text';
       <ng-container matColumnDef="from">
         <th mat-header-cell *matHeaderCellDef>from</th>
         <td mat-cell *matCellDef="let row">
-          @if (row.switch) {
-            {{ row.control.message.kind === 'note' ? 'each strike turns it over' : 'on from 64' }}
+          @if (!row.travels) {
+            {{ row.acts }}
           } @else {
             <pc-number-field
               [kind]="row.kind"
@@ -60,7 +61,7 @@ import type { NumberKind } from '../../ui/numbers/number-text';
       <ng-container matColumnDef="to">
         <th mat-header-cell *matHeaderCellDef>to</th>
         <td mat-cell *matCellDef="let row">
-          @if (!row.switch) {
+          @if (row.travels) {
             <pc-number-field
               [kind]="row.kind"
               [label]="row.source + ' moves ' + row.target + ' to'"
@@ -120,22 +121,18 @@ export class ControlsTab {
       control,
       source: controlInWords(control, this.devices()),
       target: targetInWords(control.target, patch),
-      switch: isSwitch(control.target),
-      kind: kindOf(control),
+      travels: travels(control.target),
+      acts: actsInWords(control.acts, control),
+      kind: kindOfTarget(control.target),
       ...limitsOf(control.target),
     }));
   });
 
-  protected idOf(_index: number, row: { control: PatchControl }): string {
+  protected idOf(_index: number, row: { control: Tie }): string {
     return row.control.id;
   }
 
-  protected travel(control: PatchControl, changes: Partial<PatchControl>, gesture: string): void {
+  protected travel(control: Tie, changes: Partial<Tie>, gesture: string): void {
     this.editing.tie({ ...control, ...changes }, `${gesture} ${Object.keys(changes).join()}`);
   }
-}
-
-function kindOf({ target }: PatchControl): NumberKind {
-  if (target.kind === 'sound') return 'percent';
-  return target.kind === 'layer' && target.parameter === 'pan' ? 'pan' : 'level';
 }

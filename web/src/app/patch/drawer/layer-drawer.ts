@@ -12,7 +12,7 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { MatTabsModule } from '@angular/material/tabs';
 import type { Patch, Sound } from '@pentachord/core/model';
-import type { MiddleC } from '@pentachord/core/pitch';
+import type { NoteNaming } from '@pentachord/core/pitch';
 import { LayerBadge } from '../../ui/layer-badge';
 import { BalanceTab } from './balance-tab';
 import { ControlsTab } from './controls-tab';
@@ -123,7 +123,7 @@ export class LayerDrawer {
   readonly patch = input.required<Patch>();
   readonly layerId = input.required<string>();
   readonly library = input.required<readonly Sound[]>();
-  readonly middleC = input<MiddleC>(4);
+  readonly middleC = input<NoteNaming>(4);
   readonly tab = model.required<DrawerTab>();
   readonly closed = output();
   /** The player wants another sound for this layer. */

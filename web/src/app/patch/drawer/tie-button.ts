@@ -15,6 +15,7 @@ import {
   isStruck,
   isSwitch,
   otherUseOf,
+  usualManner,
   usualTravel,
   type ControlMessage,
   type ControlTarget,
@@ -161,9 +162,9 @@ export class TieButton {
     if (isStruck(message) && !isSwitch(target)) return false;
     if (!this.mayTie(place, message)) return true;
     const before = this.control();
-    const travel = before ?? usualTravel(target);
+    const { from, to } = before ?? usualTravel(target);
     const id = before?.id ?? crypto.randomUUID();
-    this.editing.tie({ id, place, message, target, from: travel.from, to: travel.to });
+    this.editing.tie({ id, place, message, target, from, to, ...usualManner(message) });
     this.stop();
     return true;
   }
@@ -178,8 +179,10 @@ export class TieButton {
     const name = controlInWords({ place, message }, this.devices());
     const again = this.touched.control === name && performance.now() - this.touched.at > PAUSE;
     this.touched = { control: name, at: performance.now() };
-    if (again && !other.taken) return true;
-    const then = other.taken ? 'Move another one.' : 'Move it again to tie both.';
+    if (again) return true;
+    const then = other.ofShow
+      ? 'Move it again to have it do this instead while this patch is played.'
+      : 'Move it again to tie both.';
     this.told.set(`${name} ${other.words}. ${then}`);
     return false;
   }

@@ -22,7 +22,7 @@ import {
   type Treatment,
   type TreatmentKind,
 } from '@pentachord/core/model';
-import type { MiddleC } from '@pentachord/core/pitch';
+import type { NoteNaming } from '@pentachord/core/pitch';
 import { eachFrame } from '../../live/frames';
 import { Live } from '../../live/live';
 import { PatchEditing } from '../../state/editing/patch-editing';
@@ -52,7 +52,7 @@ import { TieButton } from './tie-button';
 export class TreatmentsTab {
   readonly patch = input.required<Patch>();
   readonly layer = input.required<Layer>();
-  readonly middleC = input<MiddleC>(4);
+  readonly middleC = input<NoteNaming>(4);
 
   private readonly live = inject(Live);
   protected readonly editing = inject(PatchEditing);

@@ -1,6 +1,6 @@
 import type { SplitSide } from '@pentachord/core/coverage';
 import type { Layer } from '@pentachord/core/model';
-import type { MiddleC } from '@pentachord/core/pitch';
+import type { NoteNaming } from '@pentachord/core/pitch';
 import { withRangePart, type Axis, type Range } from '@pentachord/core/range';
 import type { FieldScale } from './field-geometry';
 import { AXES, valueInWords, valueUnder, type AxisPart, type Point } from './handles';
@@ -63,7 +63,7 @@ export class FieldDrag {
   }
 
   /** The value under the hand in words; the range is asked as it will be after the change. */
-  words(scale: FieldScale, layer: Layer, hand: Point, middleC: MiddleC): string {
+  words(scale: FieldScale, layer: Layer, hand: Point, middleC: NoteNaming): string {
     const point = this.heldPoint(hand);
     return this.parts
       .map((held) => {

@@ -12,7 +12,7 @@ import {
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { keysInWords, type Coverage, type Remark } from '@pentachord/core/coverage';
 import { layerLetter, type Layer } from '@pentachord/core/model';
-import type { MiddleC } from '@pentachord/core/pitch';
+import type { NoteNaming } from '@pentachord/core/pitch';
 import { eachFrame } from '../../live/frames';
 import { layerMark } from '../../ui/layer-colours';
 import { Calm } from '../calm';
@@ -69,7 +69,7 @@ export class Field {
   readonly selected = input<string | null>(null);
   /** The layer under the hand elsewhere, such as in the ledger. */
   readonly hoveredLayer = input<string | null>(null);
-  readonly middleC = input<MiddleC>(4);
+  readonly middleC = input<NoteNaming>(4);
   /** The last note played, if it came from the keyboard shown; asked once a frame. */
   readonly mark = input<() => FieldMark | null>(() => null);
   /** What was noticed on this keyboard, each with its place. */

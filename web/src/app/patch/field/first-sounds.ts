@@ -5,7 +5,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { EVERYTHING, searchShelf, shelf, type ShelfItem } from '@pentachord/core/library';
 import type { Layer } from '@pentachord/core/model';
-import { noteName, type MiddleC } from '@pentachord/core/pitch';
+import { noteName, type NoteNaming } from '@pentachord/core/pitch';
 import { Store } from '@ngrx/store';
 import type { AppState } from '../../state/reducers';
 import { selectKeepsakes, selectSounds, selectUses } from '../../state/selectors';
@@ -98,7 +98,7 @@ const USUAL_SPLIT = 60;
 })
 export class FirstSounds {
   readonly layers = input.required<readonly Layer[]>();
-  readonly middleC = input<MiddleC>(4);
+  readonly middleC = input<NoteNaming>(4);
   /** Rises with every note, so that the split follows the last key played. */
   readonly played = input<unknown>(null);
   private readonly store = inject<Store<AppState>>(Store);

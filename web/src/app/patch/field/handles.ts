@@ -1,5 +1,5 @@
 import type { Layer } from '@pentachord/core/model';
-import { noteName, type MiddleC } from '@pentachord/core/pitch';
+import { noteName, type NoteNaming } from '@pentachord/core/pitch';
 import type { Axis, Range, RangePart } from '@pentachord/core/range';
 import { dynamicOf } from './dynamics';
 import {
@@ -70,7 +70,7 @@ const PART_WORDS: Record<Axis, Record<RangePart, string>> = {
 };
 
 /** The lines of a layer that can be taken hold of; those beyond the field are left out. */
-export function handlesOf(scale: FieldScale, layer: Layer, middleC: MiddleC): Handle[] {
+export function handlesOf(scale: FieldScale, layer: Layer, middleC: NoteNaming): Handle[] {
   const box = boxOf(scale, layer);
   if (!box) return [];
   return AXES.flatMap((axis) =>
@@ -133,7 +133,7 @@ export function valueUnder(
 }
 
 /** A value for the readout under the hand: `A♭3 (56)`, `80 (f)`, `fades over 6 keys`. */
-export function valueInWords({ axis, part }: AxisPart, value: number, middleC: MiddleC): string {
+export function valueInWords({ axis, part }: AxisPart, value: number, middleC: NoteNaming): string {
   if (isFade(part))
     return `fades over ${value} ${axis === 'keys' ? (value === 1 ? 'key' : 'keys') : 'steps'}`;
   return axis === 'keys'

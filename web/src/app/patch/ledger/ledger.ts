@@ -26,7 +26,7 @@ import {
   type Place,
   type Sound,
 } from '@pentachord/core/model';
-import type { MiddleC } from '@pentachord/core/pitch';
+import type { NoteNaming } from '@pentachord/core/pitch';
 import { withRangePart, type RangePart } from '@pentachord/core/range';
 import { transpositionInWords } from '@pentachord/core/routing';
 import { touchInWords } from '@pentachord/core/touch';
@@ -139,7 +139,7 @@ export class Ledger {
   /** Share of the budget by layer, 0–1. */
   readonly costs = input<ReadonlyMap<string, number>>(new Map());
   readonly soloed = input<ReadonlySet<string>>(new Set());
-  readonly middleC = input<MiddleC>(4);
+  readonly middleC = input<NoteNaming>(4);
   /** Semitones from the fingered to the sounding key of the song. */
   readonly songShift = input(0);
   /** Letters that surely find room in a cell. */

@@ -5,7 +5,7 @@ import {
   MOST_TREATMENTS,
   newLayer,
   nextName,
-  sameTarget,
+  idOfTarget,
   UNNAMED_PATCH,
   type Layer,
   type Patch,
@@ -71,6 +71,7 @@ function carryOutOn(patch: Patch, edit: PatchEdit): void {
       patch.layers.push({
         ...newLayer(edit.layerId, edit.name, edit.sound.id),
         ...(edit.keyboard ? { keyboards: [edit.keyboard] } : {}),
+        ...(edit.channel ? { channel: edit.channel } : {}),
         ...(edit.beside ? { keys: edit.beside.keys } : {}),
       });
       if (edit.beside) {
@@ -176,10 +177,9 @@ function carryOutOn(patch: Patch, edit: PatchEdit): void {
       break;
     case edits.controlTied.type: {
       const { control } = edit;
-      const others = patch.controls.filter(
-        (c) => c.id !== control.id && !sameTarget(c.target, control.target),
-      );
-      if (others.length < MOST_CONTROLS) patch.controls = [...others, control];
+      const at = patch.controls.findIndex(({ id }) => id === control.id);
+      if (at >= 0) patch.controls[at] = control;
+      else if (patch.controls.length < MOST_CONTROLS) patch.controls.push(control);
       tidy(patch);
       break;
     }
@@ -252,13 +252,9 @@ function tidy(patch: Patch): void {
           })),
         },
   );
-  const sounds = new Set(patch.sounds.map((sound) => sound.id));
-  const treatments = new Set(patch.treatments.map((treatment) => treatment.id));
-  patch.controls = patch.controls.filter(({ target }) =>
-    target.kind === 'layer'
-      ? layers.has(target.layerId)
-      : target.kind === 'sound'
-        ? sounds.has(target.patchSoundId)
-        : treatments.has(target.treatmentId),
-  );
+  const parts = new Set([...layers, ...[...patch.sounds, ...patch.treatments].map(({ id }) => id)]);
+  patch.controls = patch.controls.filter(({ target }) => {
+    const about = idOfTarget(target);
+    return about === null || parts.has(about);
+  });
 }

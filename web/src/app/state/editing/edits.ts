@@ -5,7 +5,7 @@ import type {
   Keepsake,
   Layer,
   Patch,
-  PatchControl,
+  Tie,
   PatchSound,
   Treatment,
   Place,
@@ -46,6 +46,8 @@ export const edits = createActionGroup({
       name: string;
       sound: PatchSound;
       keyboard: Place | null;
+      /** The channel that it listens to; null for any. */
+      channel?: number | null;
       /** Beside another layer instead of over everything: who plays which keys from now on. */
       beside?: { layerId: string; keys: Range; neighbourKeys: Range };
     }>(),
@@ -79,8 +81,8 @@ export const edits = createActionGroup({
     'Treatment changed': props<{ patchId: string; treatment: Treatment; gesture?: string }>(),
     'Treatment moved': props<{ patchId: string; treatmentId: string; to: number }>(),
     'Treatment removed': props<{ patchId: string; treatmentId: string }>(),
-    /** Ties a control; what was tied to the same target before gives way. */
-    'Control tied': props<{ patchId: string; control: PatchControl; gesture?: string }>(),
+    /** Ties a control, or changes how it is tied. */
+    'Control tied': props<{ patchId: string; control: Tie; gesture?: string }>(),
     'Control untied': props<{ patchId: string; controlId: string }>(),
     'Effects changed': props<{ patchId: string; changes: Partial<Effects>; gesture?: string }>(),
     'Choosers changed': props<{ patchId: string; choosers: readonly Chooser[]; words: string }>(),

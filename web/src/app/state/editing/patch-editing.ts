@@ -9,7 +9,7 @@ import {
   type CueLevel,
   type Effects,
   type Layer,
-  type PatchControl,
+  type Tie,
   type Treatment,
 } from '@pentachord/core/model';
 import type { Range } from '@pentachord/core/range';
@@ -143,7 +143,7 @@ export class PatchEditing {
       );
   }
 
-  tie(control: PatchControl, gesture?: string): void {
+  tie(control: Tie, gesture?: string): void {
     const patch = this.patch();
     if (!patch) return;
     this.door.do(edits.controlTied({ patchId: patch.id, control, gesture }));
@@ -234,7 +234,7 @@ export class PatchEditing {
   }
 
   /** The control that is tied to a target; null when there is none. */
-  controlOf(target: ControlTarget): PatchControl | null {
+  controlOf(target: ControlTarget): Tie | null {
     const wanted = JSON.stringify(target);
     const controls = this.patch()?.controls ?? [];
     return controls.find((control) => JSON.stringify(control.target) === wanted) ?? null;

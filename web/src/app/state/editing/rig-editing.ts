@@ -8,6 +8,7 @@ import {
   type Sound,
 } from '@pentachord/core/model';
 import { newDevice, standingIn, type NeutralKind, type RigMend } from '@pentachord/core/rig';
+import { forCopy } from '@pentachord/core/settings';
 import { Store } from '@ngrx/store';
 import type { AppState } from '../reducers';
 import { selectShow, selectThings, selectWrittenPatch } from '../selectors';
@@ -53,10 +54,14 @@ export class RigEditing {
   copyRig(): void {
     const rig = this.rig();
     if (!rig) return;
-    const copy = { ...rig, id: crypto.randomUUID(), name: this.free(rig.name) };
+    const ids = new Map(this.devices().map(({ id }) => [id, crypto.randomUUID()] as const));
+    const copy = {
+      ...{ ...rig, id: crypto.randomUUID(), name: this.free(rig.name) },
+      ...forCopy(rig, ids),
+    };
     const own = (device: Device): Device => ({
       ...device,
-      id: crypto.randomUUID(),
+      id: ids.get(device.id) ?? crypto.randomUUID(),
       rigId: copy.id,
     });
     this.addRig(copy, this.devices().map(own));
@@ -96,6 +101,11 @@ export class RigEditing {
 
   change(deviceId: string, changes: DeviceChanges, words: string, gesture?: string): void {
     this.door.do(rigEdits.deviceChanged({ deviceId, changes, words, gesture }));
+  }
+
+  /** Changes several devices as one step of undo. */
+  changeDevices(words: string, devices: Readonly<Record<string, DeviceChanges>>): void {
+    this.door.do(rigEdits.rigMended({ words, devices, patchId: null, layers: {} }));
   }
 
   /** Puts programs of a module into the library. */

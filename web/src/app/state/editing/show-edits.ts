@@ -91,6 +91,7 @@ const PARTS_OF_SONG: Partial<Record<keyof SongSettings, string>> = {
   octaves: 'octave',
   notes: 'notes',
   number: 'number',
+  ties: 'ties',
 };
 
 /** What an edit of shows, songs or cues did, in words for the undo button. */

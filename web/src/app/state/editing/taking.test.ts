@@ -1,6 +1,7 @@
 import { createEnvironmentInjector, Injector, type EnvironmentInjector } from '@angular/core';
 import { shelf } from '@pentachord/core/library';
 import {
+  MOST_CONTROLS,
   newChooser,
   newLayer,
   newRig,
@@ -9,11 +10,14 @@ import {
   newShow,
   newSong,
   newTreatment,
+  usualManner,
   type Keepsake,
+  type Tie,
   type Keyboard,
   type Patch,
   type Sound,
 } from '@pentachord/core/model';
+import { noteName } from '@pentachord/core/pitch';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { provideStore, Store } from '@ngrx/store';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
@@ -21,12 +25,14 @@ import { Editing } from './editing';
 import { history } from './history';
 import { loading } from '../loading/loading';
 import { machine } from '../machine/machine';
+import { preferences } from '../machine/preferences';
 import { measured } from '../machine/measured';
 import { PatchEditing } from './patch-editing';
 import { metaReducers, reducers, type AppState } from '../reducers';
 import {
   selectCost,
   selectKeepsakes,
+  selectMiddleC,
   selectPatch,
   selectPatchesOfSong,
   selectResponses,
@@ -38,6 +44,7 @@ import {
 import { session } from '../session/session';
 import { StatusLine } from '../session/status-line';
 import { Taking } from './taking';
+import { TieEditing } from './tie-editing';
 
 const song = newSong('song', 'Song');
 const upper: Keyboard = {
@@ -85,7 +92,14 @@ let taking: Taking;
 let editing: PatchEditing;
 beforeEach(() => {
   injector = createEnvironmentInjector(
-    [provideStore(reducers, { metaReducers }), Editing, Taking, PatchEditing, StatusLine],
+    [
+      provideStore(reducers, { metaReducers }),
+      Editing,
+      Taking,
+      PatchEditing,
+      TieEditing,
+      StatusLine,
+    ],
     Injector.create({ providers: [] }) as EnvironmentInjector,
   );
   store = injector.get<Store<AppState>>(Store);
@@ -152,7 +166,10 @@ describe('taking from the shelf', () => {
     const target = { kind: 'sound', patchSoundId: soundId, parameter: 'brightness' } as const;
     const message = { kind: 'controller', controller: 74 } as const;
     const alone = open().layers.filter((layer) => layer.soundId === soundId).length === 1;
-    editing.tie({ id: 'tie', place: 'knobs1', message, target, from: -1, to: 1 });
+    editing.tie({
+      ...{ id: 'tie', place: 'knobs1', message, target, from: -1, to: 1 },
+      ...usualManner(message),
+    });
     taking.keep('Mellow', { kind: 'sound', sound: open().sounds[0] });
     taking.swap('right', itemOf('house-pad'));
     const swapped = open().layers[0].soundId;
@@ -181,7 +198,10 @@ describe('taking from the shelf', () => {
       { kind: 'treatment', treatmentId: 'chord' },
     ] as const;
     targets.forEach((target, i) =>
-      editing.tie({ id: `tie-${i}`, place: 'knobs1', message, target, from: 0, to: 1 }),
+      editing.tie({
+        ...{ id: `tie-${i}`, place: 'knobs1', message, target, from: 0, to: 1 },
+        ...usualManner(message),
+      }),
     );
     taking.keepLayer('right');
     const [kept] = now(selectKeepsakes);
@@ -329,5 +349,56 @@ describe('choosers of the patch on the desk', () => {
       true,
     );
     expect(pasted.choices.flatMap(({ layerIds }) => layerIds)).toHaveLength(2);
+  });
+});
+
+describe('ties of the patch, the song and the rig', () => {
+  const message = { kind: 'knob', knob: 2 } as const;
+  const tie: Tie = {
+    ...{ id: 'tie', place: 'knobs1', message, from: -24, to: 0, ...usualManner(message) },
+    target: { kind: 'letter', layer: 0, parameter: 'level' },
+  };
+
+  it('are made where they belong, changed in their place, and taken off', () => {
+    const ties = injector.get(TieEditing);
+    for (const owner of ['patch', 'song', 'rig'] as const) {
+      ties.put(owner, tie);
+      ties.put(owner, { ...tie, id: 'other' });
+      ties.put(owner, { ...tie, to: -6 });
+      expect(ties.tiesOf(owner)).toEqual([
+        { ...tie, to: -6 },
+        { ...tie, id: 'other' },
+      ]);
+    }
+    expect(ties.jobs().map(({ owner }) => owner)).toEqual(
+      ['patch', 'song', 'rig'].flatMap((owner) => [owner, owner]),
+    );
+    ties.remove('song', 'tie');
+    expect(ties.tiesOf('song').map(({ id }) => id)).toEqual(['other']);
+    store.dispatch(history.undo());
+    expect(ties.tiesOf('song')).toHaveLength(2);
+  });
+
+  it('find no more room where there is none', () => {
+    const ties = injector.get(TieEditing);
+    for (let at = 0; at < MOST_CONTROLS; at++) ties.put('patch', { ...tie, id: `tie-${at}` });
+    expect(ties.hasRoom('patch')).toBe(false);
+    expect(ties.hasRoom('song')).toBe(true);
+    ties.put('patch', { ...tie, id: 'one too many' });
+    expect(ties.tiesOf('patch')).toHaveLength(MOST_CONTROLS);
+  });
+});
+
+describe('what a player prefers', () => {
+  it('is how notes are called, and what new layers listen to', () => {
+    expect(now(selectMiddleC)).toBe(4);
+    store.dispatch(
+      preferences.changed({
+        changes: { middleC: 3, accidentals: 'flats', noteNumbers: true, channel: 7 },
+      }),
+    );
+    expect(noteName(61, now(selectMiddleC))).toBe('D♭3 61');
+    taking.take(itemOf('house-pad'));
+    expect(open().layers.at(-1)?.channel).toBe(7);
   });
 });

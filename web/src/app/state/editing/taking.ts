@@ -26,6 +26,7 @@ import {
   selectPatchesOfSong,
   selectSession,
   selectWrittenPatch,
+  selectPreferences,
 } from '../selectors';
 import { session } from '../session/session';
 import { StatusLine } from '../session/status-line';
@@ -46,6 +47,7 @@ export class Taking {
   private readonly session = this.store.selectSignal(selectSession);
   private readonly patch = this.store.selectSignal(selectWrittenPatch);
   private readonly patches = this.store.selectSignal(selectPatchesOfSong);
+  private readonly preferences = this.store.selectSignal(selectPreferences);
   private readonly keyboard = this.store.selectSignal(selectKeyboard);
   private readonly keyboards = this.store.selectSignal(selectKeyboards);
 
@@ -71,6 +73,7 @@ export class Taking {
         name: item.name,
         sound,
         keyboard: this.keyboard()?.place ?? null,
+        channel: this.preferences().channel,
         beside,
       }),
     );

@@ -25,6 +25,8 @@ import { StatusLine } from './status-line';
 /** Milliseconds without a change after which the hand is taken to rest. */
 const HAND_RESTS = 250;
 
+const NO_TIES: ShowPlan['ties'] = [];
+
 const selectPlan = createSelector(
   selectShow,
   selectDevices,
@@ -33,8 +35,11 @@ const selectPlan = createSelector(
   selectThings,
   selectSounds,
   selectSteps,
-  (show, devices, rig, songs, { patches, cues }, sounds, steps): ShowPlan | null =>
-    show && { show, devices, rig, songs, patches, cues, sounds, steps },
+  (show, devices, rig, songs, { patches, cues, rigs }, sounds, steps): ShowPlan | null =>
+    show && {
+      ...{ show, devices, rig, songs, patches, cues, sounds, steps },
+      ties: show.rigId in rigs ? rigs[show.rigId].ties : NO_TIES,
+    },
 );
 
 /** The player follows the desk: whatever is edited or chosen is heard at once. */

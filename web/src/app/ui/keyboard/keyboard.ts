@@ -8,7 +8,7 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { noteName, type MiddleC } from '@pentachord/core/pitch';
+import { noteName, withoutNumbers, type NoteNaming } from '@pentachord/core/pitch';
 import { eachFrame } from '../../live/frames';
 import { BLACK_DEPTH, keyAt, keyShapes, type KeyShape } from './key-geometry';
 
@@ -134,7 +134,7 @@ export class PlayableKeyboard {
   readonly lowestKey = input.required<number>();
   readonly highestKey = input.required<number>();
   readonly label = input('Keyboard');
-  readonly middleC = input<MiddleC>(4);
+  readonly middleC = input<NoteNaming>(4);
   /** Velocity of a key that is down, 0 when it is up; asked once a frame. */
   readonly velocityOf = input<(key: number) => number>(() => 0);
   /** Keys that nobody answers. */
@@ -165,7 +165,7 @@ export class PlayableKeyboard {
     return this.shapes().flatMap(({ key, left, right, black }) => {
       const note = sounding ? sounding.get(key) : key % 12 === 0 ? key : undefined;
       if (note === undefined) return [];
-      const name = noteName(note, this.middleC());
+      const name = noteName(note, withoutNumbers(this.middleC()));
       // On a narrow key the octave stands under the letter.
       const text = sounding ? name.replace(/(-?\d+)$/, '\n$1') : name;
       const span = this.span();

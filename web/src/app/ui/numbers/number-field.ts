@@ -10,7 +10,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatTooltip, MatTooltipModule } from '@angular/material/tooltip';
-import type { MiddleC } from '@pentachord/core/pitch';
+import type { NoteNaming } from '@pentachord/core/pitch';
 import { Live } from '../../live/live';
 import { StatusLine } from '../../state/session/status-line';
 import { NumberFieldControl } from './number-field-control';
@@ -40,7 +40,7 @@ const PIXELS_A_STEP = 5;
       matTooltipShowDelay="500"
       [id]="control.id"
       [class.bad]="problem()"
-      [style.width.ch]="chars()"
+      [style.width.ch]="wide()"
       [value]="shown()"
       [matTooltip]="hint()"
       [matTooltipDisabled]="!near() || problem() !== ''"
@@ -125,7 +125,7 @@ export class NumberField {
   /** How far an arrow key goes; with Shift ten times as far, or an octave. */
   readonly step = input(1);
   readonly chars = input(4);
-  readonly middleC = input<MiddleC>(4);
+  readonly middleC = input<NoteNaming>(4);
   /** What the number does, told on hovering. */
   readonly explain = input('');
   /** What is shown in place of the number while nobody types, such as “all” for a range without limits. */
@@ -147,6 +147,13 @@ export class NumberField {
   private gesture = '';
   private stopListening: (() => void) | null = null;
   private hold: { y: number; from: number; drags: boolean } | null = null;
+
+  /** Room for the number beside the name of a note. */
+  protected readonly wide = computed(() => {
+    const naming = this.middleC();
+    const isNumbered = this.kind() === 'key' && typeof naming !== 'number' && naming.numbers;
+    return this.chars() + (isNumbered ? 4 : 0);
+  });
 
   protected readonly written = computed(() =>
     writeNumber(this.value(), this.kind(), this.middleC()),

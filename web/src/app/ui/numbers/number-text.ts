@@ -1,4 +1,4 @@
-import { noteName, parseNote, type MiddleC } from '@pentachord/core/pitch';
+import { noteName, parseNote, type NoteNaming } from '@pentachord/core/pitch';
 import { clockTime, SILENCE_DB } from '@pentachord/core/units';
 
 /** What a field holds, and so how it is written and read. Levels are dB, pan −1…1, percents shares of 1, times seconds. */
@@ -12,7 +12,7 @@ export type NumberReading = { ok: true; value: number } | { ok: false; problem: 
 export interface NumberLimits {
   min: number;
   max: number;
-  middleC: MiddleC;
+  middleC: NoteNaming;
 }
 
 /** A number as people write it: no exponents, no other bases. */
@@ -57,7 +57,7 @@ function readUnlimited(text: string, kind: NumberKind, limits: NumberLimits): Nu
 }
 
 /** Writes a value as the field shows it: `A♭3`, `+12`, `−4.0`, `30L`. */
-export function writeNumber(value: number, kind: NumberKind, middleC: MiddleC): string {
+export function writeNumber(value: number, kind: NumberKind, middleC: NoteNaming): string {
   switch (kind) {
     case 'key':
       return noteName(value, middleC);

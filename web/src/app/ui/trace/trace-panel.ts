@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { noteName, type MiddleC } from '@pentachord/core/pitch';
+import { noteName, type NoteNaming } from '@pentachord/core/pitch';
 import {
   isHeard,
   trace,
@@ -88,7 +88,7 @@ import { LayerBadge } from '../layer-badge';
 export class TracePanel {
   readonly patch = input.required<CompiledPatch | null>();
   readonly note = input.required<PlayedNote | null>();
-  readonly middleC = input<MiddleC>(4);
+  readonly middleC = input<NoteNaming>(4);
 
   private readonly live = inject(Live);
   protected readonly followed = computed(() => {

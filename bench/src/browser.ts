@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Browser, type Page } from '@playwright/test';
 import { tracedDrag, WORK } from './frames.js';
+import { measureMonitor } from './monitor.js';
 import { measureClicks, measureOnsets } from './onsets.js';
 import { comparePlayers } from './players.js';
 import { serve, visitor } from './serving.js';
@@ -49,6 +50,7 @@ export async function measureBrowser(): Promise<Result[]> {
       .waitFor({ state: 'detached', timeout: 120_000 });
     results.push(...(await measureClicks(stage)));
     await stage.context().close();
+    results.push(...(await measureMonitor(browser, origin)));
     results.push(...(await measureWriting(browser)));
     results.push(...(await measureShowtime(browser)));
     return results;

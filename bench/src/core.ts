@@ -72,6 +72,8 @@ export function measureCore(): Result[] {
     end: () => undefined,
     control: () => undefined,
     bend: () => undefined,
+    pressure: () => undefined,
+    voicePressure: () => undefined,
     silence: () => undefined,
     ringsOn: () => false,
     moveDevices: () => undefined,

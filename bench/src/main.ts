@@ -4,10 +4,12 @@ import { measureGlides } from './glides.js';
 import { measureServer } from './server.js';
 import { measureSound } from './sound.js';
 import { measureStrengths } from './strengths.js';
+import { measureTies } from './ties.js';
 import { print, type Result } from './table.js';
 
 const results: Result[] = [
   ...measureCore(),
+  ...measureTies(),
   ...measureSound(),
   ...measureGlides(),
   ...measureStrengths(),

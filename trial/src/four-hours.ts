@@ -2,6 +2,7 @@ import { newTreatment, type Patch } from '@pentachord/core/model';
 import { Performance, type ShowPlan } from '@pentachord/core/playing';
 import { Chance } from './chance.js';
 import type { Finding } from './finding.js';
+import { heap } from './heap.js';
 import { anyShow } from './some-show.js';
 
 const RATE = 48_000;
@@ -26,7 +27,7 @@ export function playFourHours(seconds: number): Finding[] {
     slotOf: () => 0,
     targetOf: () => null,
     setEffects: () => undefined,
-    clockPort: () => ({
+    outPort: () => ({
       name: 'followers',
       send: ([status]) => {
         if (status === 0xf8) ticks++;
@@ -117,9 +118,4 @@ function heldArpeggio(plan: ShowPlan): ShowPlan {
     cues: { ...plan.cues, 'cue-0': cue },
     patches: { ...plan.patches, 'patch-0': patch },
   };
-}
-
-function heap(): number {
-  globalThis.gc?.();
-  return process.memoryUsage().heapUsed;
 }

@@ -17,6 +17,7 @@ import {
 } from '@pentachord/core/sampler';
 import { Chance } from './chance.js';
 import type { Finding } from './finding.js';
+import { heap } from './heap.js';
 import { anyLayer, anyShow, devices, SOUNDS } from './some-show.js';
 
 const RATE = 48_000;
@@ -65,7 +66,7 @@ class Rehearsal {
           ? { port, channel: origin.channel, bank: origin.bank, program: origin.program }
           : null,
       setEffects: () => undefined,
-      clockPort: () => ({ name: 'followers', send: () => this.ticksSent++ }),
+      outPort: () => ({ name: 'followers', send: () => this.ticksSent++ }),
       clicks: { click: () => undefined, callOff: () => undefined },
     });
     const { player, runner, host } = this.performance;
@@ -186,11 +187,6 @@ function at(cueId: string | null, patchId: string | null): NowPlaying {
     ...{ entryId: 'entry', songId: 'song', cueId, patchId, soloed: new Set<string>() },
     ...{ asCue: true, showtime: true },
   };
-}
-
-function heap(): number {
-  globalThis.gc?.();
-  return process.memoryUsage().heapUsed;
 }
 
 function letAllGo(rehearsal: Rehearsal): void {

@@ -1,4 +1,5 @@
 import {
+  actsSchema,
   newChooser,
   newCue,
   newLayer,
@@ -7,7 +8,9 @@ import {
   newShow,
   newSong,
   newTreatment,
+  readsSchema,
   songEntry,
+  travelCurveSchema,
   TREATMENT_KINDS,
   type Chooser,
   type ControlTarget,
@@ -15,7 +18,7 @@ import {
   type Device,
   type Layer,
   type Patch,
-  type PatchControl,
+  type Tie,
   type Show,
   type Song,
   type Sound,
@@ -181,9 +184,12 @@ export function anyPatch(
   const targets: ControlTarget[] = [
     ...ids.map((layerId) => ({ kind: 'layer' as const, layerId, parameter: 'level' as const })),
     ...ids.map((layerId) => ({ kind: 'layer' as const, layerId, parameter: 'lift' as const })),
+    ...ids.map((layerId) => ({ kind: 'layer' as const, layerId, parameter: 'mute' as const })),
+    { kind: 'octave', place: 'keys1' },
+    { kind: 'letter', layer: 1, parameter: 'solo' },
     ...treatments.map((t) => ({ kind: 'treatment' as const, treatmentId: t.id })),
   ];
-  const controls = Array.from({ length: chance.whole(0, 4) }, (_, i): PatchControl => {
+  const controls = Array.from({ length: chance.whole(0, 4) }, (_, i): Tie => {
     const target = chance.of(targets);
     const note = target.kind === 'treatment' || chance.percent(20);
     return {
@@ -195,7 +201,9 @@ export function anyPatch(
       message: note
         ? { kind: 'note', note: chance.whole(36, 37) }
         : { kind: 'controller', controller: chance.of([1, 20, 21]) },
-      ...{ from: -24, to: 0 },
+      ...{ from: -24, to: 0, curve: chance.of(travelCurveSchema.options) },
+      ...{ acts: chance.of(actsSchema.options), reads: chance.of(readsSchema.options) },
+      pickUp: chance.percent(50),
     };
   });
   const choosers: Chooser[] =
@@ -270,5 +278,6 @@ export function anyShow(chance: Chance): ShowPlan {
     ...{ show, devices, rig: compileRig(devices), songs, sounds, patches },
     cues: Object.fromEntries(cues.map((c) => [c.id, c])),
     steps: steps(show.order, songs, cues),
+    ties: [],
   };
 }

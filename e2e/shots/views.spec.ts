@@ -150,11 +150,6 @@ test('Showtime, Controls and the stand-ins', async ({ desk, rig, page, server })
   await page.waitForTimeout(1200);
   await page.screenshot(file('showtime'));
   for (const key of [40, 64, 67, 76]) await rig.release(key);
-  await page.keyboard.press('/');
-  await expect(page.getByRole('dialog')).toBeVisible();
-  await page.waitForTimeout(SETTLED);
-  await page.screenshot(file('showtime-songs'));
-  await page.keyboard.press('Escape');
   await page.keyboard.press('4');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: /^Brightness/ }).click();
@@ -197,13 +192,26 @@ test('the rig and what goes in and out', async ({ desk, rig, page }) => {
   await page.screenshot(file('monitor'));
 });
 
-test('a show being fetched, in a browser that has never been here', async ({ browser, server }) => {
-  const fresh = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-  const page = await fresh.newPage();
-  await page.goto(`${server.origin}/showtime`);
-  await expect(page.getByText(/^Fetching the show: [2-9]/)).toBeVisible({ timeout: 30_000 });
-  await page.screenshot(file('showtime-fetching'));
-  await fresh.close();
+test('Ties and Preferences', async ({ desk, rig, page }) => {
+  await desk.openSong('Low Water Mark');
+  await page.getByRole('link', { name: 'Rig', exact: true }).click();
+  await page.getByRole('link', { name: 'Ties', exact: true }).click();
+  for (const [knob, values] of [
+    [20, [0, 127, 96]],
+    [21, [0, 127, 80]],
+    [22, [40]],
+  ] as const)
+    for (const value of values) await rig.bytes('stand-in pads', [0xb9, knob, value]);
+  await page.getByRole('button', { name: 'Touch a control' }).click();
+  for (const value of [1, 1, 1, 127, 127, 1]) await rig.bytes('stand-in pads', [0xb9, 26, value]);
+  await page.getByRole('radio', { name: 'this song' }).click();
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('ties'));
+  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: 'Preferences' }).click();
+  await page.mouse.move(640, 720);
+  await page.waitForTimeout(2 * SETTLED);
+  await page.screenshot(file('preferences'));
 });
 
 test('backups', async ({ page, outer }) => {

@@ -89,6 +89,7 @@ test('clock goes out: a count-in is clicked and shown, then who follows starts; 
   await page.getByRole('link', { name: 'Showtime' }).click();
   await expect(follower).toContainText('hears 92, stands');
   await ear.listen();
+  await expect(page.getByTestId('cue')).toBeVisible();
   await page.keyboard.press('c');
   await expect(keeper(page)).toContainText('counting in');
   await ear.louder(-40);

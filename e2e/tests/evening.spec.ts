@@ -92,6 +92,8 @@ test('a player who is called at noon plays at eight: a whole evening from an emp
   // And now it is played, from the pad box.
   await page.getByRole('link', { name: 'Showtime' }).click();
   const cue = page.getByTestId('cue');
+  // Keys are meant for Showtime, which has to be there.
+  await expect(cue).toBeVisible();
   await page.keyboard.press('1');
   await page.keyboard.press('Enter');
   for (const { name } of SONGS) {

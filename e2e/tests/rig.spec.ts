@@ -298,3 +298,90 @@ test('Rig, its settings, Monitor and choosers keep to WCAG 2.2 AA', async ({ des
   await look('Monitor');
   expect(found).toEqual([]);
 });
+
+test('settings of the whole rig are kept under a name, wanted again, written and compared', async ({
+  desk,
+  page,
+  context,
+  server,
+}) => {
+  await desk.openSong('Saltglass');
+  const standIns = await context.newPage();
+  await standIns.goto(`${server.origin}/stand-ins`);
+  await expect(standIns.getByText('sends on 2 · octave 0 · even')).toBeVisible();
+  await page.bringToFront();
+  await page.getByRole('link', { name: 'Rig', exact: true }).click();
+  await page.getByRole('button', { name: 'All settings' }).click();
+  const dialog = page.getByRole('dialog');
+  const state = dialog.getByTestId('all-settings');
+  await dialog.getByRole('button', { name: 'Compare all' }).click();
+  await expect(state).toHaveText('3 of 3 devices hold what is wanted.');
+  await dialog.getByLabel('keep what is wanted now as').fill('As at home');
+  await dialog.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(dialog.getByText('As at home', { exact: true })).toBeVisible();
+  await dialog.getByRole('button', { name: 'Close' }).click();
+
+  await plan(page, 'keys2').click();
+  await page.getByRole('tab', { name: /Settings on the device/ }).click();
+  await page.getByRole('radio', { name: 'harder' }).click();
+  await page.getByRole('button', { name: 'All settings' }).click();
+  await dialog.getByRole('button', { name: 'Write all' }).click();
+  await expect(state).toHaveText('3 of 3 devices hold what is wanted.');
+  await expect(standIns.getByText('sends on 2 · octave 0 · harder')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Want As at home' }).click();
+  await expect(state).toContainText('1 of 3 devices are yet to be written.');
+  await expect(dialog.getByRole('row', { name: /Lower keys/ })).toContainText(
+    'velocity curve even',
+  );
+  await dialog.getByRole('button', { name: 'Write all' }).click();
+  await expect(state).toHaveText('3 of 3 devices hold what is wanted.');
+  await expect(standIns.getByText('sends on 2 · octave 0 · even')).toBeVisible();
+});
+
+test('a recipe leads through a held button and keys, lights them up, and believes only what arrives', async ({
+  desk,
+  rig,
+  page,
+}) => {
+  await desk.openSong('Saltglass');
+  await page.getByRole('link', { name: 'Rig', exact: true }).click();
+  await plan(page, 'keys1').click();
+  await page.getByRole('tab', { name: 'By hand' }).click();
+  await page.getByRole('button', { name: 'New recipe' }).click();
+  await desk.type('Channel of step 4', '3');
+  await page.getByRole('button', { name: 'Lead me through it' }).click();
+  const told = page.getByTestId('recipe');
+  await expect(told).toHaveText('Now: hold the set button.');
+  await page.getByRole('button', { name: 'Done, next' }).click();
+  await expect(plan(page, 'keys1').locator('.asked')).toHaveCount(1);
+  await rig.press(28);
+  await rig.release(28);
+  await expect(told).toHaveText('Now: let go of the set button.');
+  await page.getByRole('button', { name: 'Done, next' }).click();
+  // Only the bytes can say that it worked.
+  await expect(page.getByRole('button', { name: 'Done, next' })).toHaveCount(0);
+  await rig.press(60);
+  await rig.release(60);
+  await expect(told).toHaveText('It arrived on channel 1, not 3: go back, and try again.');
+  await rig.bytes('stand-in upper keys', [0x92, 60, 80, 0x82, 60, 0]);
+  await expect(told).toHaveText('Done, and seen to work.');
+});
+
+test('pads are struck, and what speaks too hardly is wanted otherwise', async ({
+  desk,
+  rig,
+  page,
+}) => {
+  await desk.openSong('Saltglass');
+  await page.getByRole('link', { name: 'Rig', exact: true }).click();
+  await plan(page, 'pads1').click();
+  await page.getByRole('tab', { name: 'Touch' }).click();
+  const pads = page.getByRole('table', { name: 'Strokes on the pads' });
+  for (const velocity of [30, 31, 127, 29, 30])
+    await rig.bytes('stand-in pads', [0x99, 36, velocity, 0x89, 36, 0]);
+  await expect(pads.getByRole('row').nth(1)).toContainText('4 →');
+  await page.getByRole('button', { name: 'Want these, to be written' }).click();
+  await expect(
+    page.getByRole('tab', { name: 'Settings on the device (1 to write)' }),
+  ).toBeVisible();
+});

@@ -1,9 +1,9 @@
-import { keyOfTarget, type ControlTarget } from '../model/patch/control-target.js';
+import { isPress, keyOfTarget, type ControlTarget } from '../model/patch/control-target.js';
 import { isStruck } from '../model/patch/control-message.js';
-import type { Tie } from '../model/patch/tie.js';
+import type { Reads, Tie } from '../model/patch/tie.js';
 import type { Device } from '../model/rig/rig.js';
 import type { Job } from '../ties/in-force.js';
-import { FINE_FROM } from '../ties/reading.js';
+import { FINE_FROM, readingAt } from '../ties/reading.js';
 
 /** A tie as it is found at the rig, and what it moves in the patch that is played. */
 export interface ReadyTie {
@@ -15,6 +15,8 @@ export interface ReadyTie {
   /** The high half of the status, and the number; −1 for any. */
   kind: number;
   number: number;
+  /** What its numbers mean. */
+  reads: Reads;
   /** A key or pad, which is struck instead of moved. */
   isStruck: boolean;
   down: boolean;
@@ -52,6 +54,7 @@ export class ReadyTies {
       );
       const one: ReadyTie = {
         ...{ tie, target, key: keyOfTarget(target), deviceId, kind, number },
+        reads: readingAt(tie.reads, kind, number),
         isStruck: isStruck(tie.message),
         down: known?.down ?? false,
         moved: { target, value: 0 },
@@ -60,8 +63,7 @@ export class ReadyTies {
       const same = this.bySent.get(key);
       if (same) same.push(one);
       else this.bySent.set(key, [one]);
-      if (tie.reads === 'fine' && number < FINE_FROM)
-        this.nearer.add(keyOf(device, kind, number + FINE_FROM));
+      if (one.reads === 'fine') this.nearer.add(keyOf(device, kind, number + FINE_FROM));
     }
     this.all = all;
     this.byTarget = new Set(all.map(({ key }) => key));
@@ -94,4 +96,9 @@ export class ReadyTies {
       (this.nearer.has(keyOf(device, kind, number)) || this.nearer.has(keyOf(device, kind, -1)))
     );
   }
+}
+
+/** True for what goes where its control stands; everything else is pressed. */
+export function follows({ isStruck, tie, target }: ReadyTie): boolean {
+  return !isStruck && tie.acts === 'usual' && !isPress(target);
 }

@@ -11,61 +11,18 @@ import {
 import { choiceAt } from '../model/patch/chooser.js';
 import type { Patch } from '../model/patch/patch.js';
 import type { Tie } from '../model/patch/tie.js';
-import type { TimbrePart } from '../model/patch/timbre.js';
 import type { Place } from '../model/rig/place.js';
-import type { Device } from '../model/rig/rig.js';
-import type { ShowControl } from '../model/show/show-control.js';
 import { isInForce, jobsNow, type Job } from '../ties/in-force.js';
-import { FINE_FROM, isRelative, stepsOf } from '../ties/reading.js';
+import { FINE_FROM, isRelative, readingAt, stepsOf } from '../ties/reading.js';
 import { positionOfValue, valueAt } from '../ties/travel.js';
 import type { Seconds } from '../units/times.js';
-import { ChooserControls, type ChoosingOutput } from './chooser-controls.js';
+import { ChooserControls } from './chooser-controls.js';
+import type { ControlOutput, JobState, MovedSetting, TieSources } from './control-output.js';
 import { ControlPositions, positionIn } from './control-positions.js';
 import type { ControllerPosition } from './obeying.js';
-import { ReadyTies, type ReadyTie } from './ready-ties.js';
-
-/** A setting that a hand has moved, and where it stands now, in its own unit. */
-export interface MovedSetting {
-  target: ControlTarget;
-  value: number;
-}
-
-/** What carries out a moved control. */
-export interface ControlOutput extends ChoosingOutput {
-  moveLayer(layerId: string, parameter: Exclude<LayerParameter, LayerSwitch>, value: number): void;
-  moveSound(patchSoundId: string, part: TimbrePart, value: number): void;
-  /** Whether a lift, mute or solo (by layer) or a treatment is on now. */
-  isOn(target: ControlTarget): boolean;
-  switchTo(target: ControlTarget, on: boolean): void;
-  /** Nothing switches this any more. */
-  untied(target: ControlTarget): void;
-  /** Where an octave or a trim stands now; null for what is not there. */
-  standingOf(target: ControlTarget): number | null;
-  /** Puts an octave or a trim somewhere. */
-  put(target: ControlTarget, value: number): void;
-  /** Does what a press asks for. */
-  press(target: ControlTarget, time: Seconds): void;
-}
-
-/** Where ties come from beside the patch. The same objects as long as nothing of them changes. */
-export interface TieSources {
-  devices: readonly Device[];
-  show: { controls: readonly ShowControl[] } | null;
-  rig: { ties: readonly Tie[] } | null;
-}
-
-/** Where a control stands, and what it moves. */
-export interface JobState {
-  /** 0–127, −1 before it was moved. */
-  position: number;
-  /** Whether its setting waits for the hand to come by. */
-  waits: boolean;
-  /** Where its setting stands, in its own unit, or whether it is on; null for what stands nowhere. */
-  value: number | boolean | null;
-}
-
-/** Steps in which a setting is gone through by presses. */
-const STRIDES = 8;
+import { PickUps } from './pick-ups.js';
+import { follows, ReadyTies, type ReadyTie } from './ready-ties.js';
+import { struckValue, within } from './struck-value.js';
 
 /**
  * Controllers, pads, keys, wheels and aftertouch tied to settings: by the patch, by the song, by the rig; the nearer wins.
@@ -79,8 +36,7 @@ export class TiedControls {
   private ready = new ReadyTies([], []);
   private readonly choosers: ChooserControls;
   private readonly positions = new ControlPositions();
-  /** Settings that were moved away from under a control, by its tie: where they stand now. */
-  private readonly toPickUp = new Map<string, number>();
+  private readonly pickUps = new PickUps();
   /** Settings that hands have moved since a cue or the desk put them somewhere, by their target. */
   private readonly moved = new Map<string, MovedSetting>();
   /** Controllers that move timbre or pan, and those that the cue has put somewhere: where they are taken to stand. */
@@ -120,10 +76,10 @@ export class TiedControls {
     const one = tie && this.ready.find(tie.id);
     return {
       position:
-        tie?.reads === 'fine'
+        tie && readingAt(tie.reads, sent.kind, sent.number) === 'fine'
           ? this.positions.ofPair(id, sent.number)
           : this.positions.of(id, sent.kind, sent.number),
-      waits: tie !== null && this.toPickUp.has(tie.id),
+      waits: tie !== null && this.pickUps.waits(tie.id),
       value: one ? this.stateOfTarget(one) : null,
     };
   }
@@ -140,7 +96,7 @@ export class TiedControls {
     this.sources = sources;
     this.makeReady();
     this.putOctavesBack();
-    this.waitForHands(this.ready.all.filter(({ tie }) => !this.toPickUp.has(tie.id)));
+    this.waitForHands(this.ready.all.filter(({ tie }) => !this.pickUps.waits(tie.id)));
   }
 
   /**
@@ -157,17 +113,17 @@ export class TiedControls {
     this.isAnother = another;
     this.movements++;
     if (another) {
-      this.toPickUp.clear();
+      this.pickUps.clear();
       this.moved.clear();
       this.standing.clear();
       this.waitForHands(this.ready.all);
-      for (const one of this.ready.all) if (!this.toPickUp.has(one.tie.id)) this.assert(one);
+      for (const one of this.ready.all) if (!this.pickUps.waits(one.tie.id)) this.assert(one);
     } else if (before && patch) {
       this.waitForHands(this.ready.all.filter(({ tie }) => !readyBefore.has(tie.id)));
       for (const { tie, target, key } of this.ready.all) {
         const setting = settingOf(target, patch);
         if (setting === null || setting === settingOf(target, before)) continue;
-        if (tie.pickUp) this.toPickUp.set(tie.id, setting);
+        if (tie.pickUp) this.pickUps.wait(tie.id, setting);
         this.moved.delete(key);
       }
     }
@@ -190,7 +146,7 @@ export class TiedControls {
         if (one.kind !== CONTROL_CHANGE || one.number !== controller || !follows(one)) continue;
         this.follow(one, value);
         if (one.tie.pickUp && !isSwitch(one.target))
-          this.toPickUp.set(one.tie.id, valueAt(one.tie, value));
+          this.pickUps.wait(one.tie.id, valueAt(one.tie, value));
       }
   }
 
@@ -237,32 +193,19 @@ export class TiedControls {
     }
     const position = positionIn(kind, data1, data2);
     for (const one of this.ready.of(device, kind, data1) ?? NONE)
-      if (one.tie.reads === 'fine') this.moveTo(one, positions.ofPair(id, data1), pairBefore);
-      else if (isRelative(one.tie.reads)) this.turn(one, stepsOf(one.tie.reads, data2));
+      if (one.reads === 'fine') this.moveTo(one, positions.ofPair(id, data1), pairBefore);
+      else if (isRelative(one.reads)) this.turn(one, stepsOf(one.reads, data2));
       else this.moveTo(one, position, before);
     if (isPair && data1 >= FINE_FROM)
       for (const one of this.ready.of(device, kind, coarse) ?? NONE)
-        if (one.tie.reads === 'fine') this.moveTo(one, positions.ofPair(id, coarse), pairBefore);
+        if (one.reads === 'fine') this.moveTo(one, positions.ofPair(id, coarse), pairBefore);
     return picked;
   }
 
   /** A control has come from one position (−1 for none) to another. */
   private moveTo(one: ReadyTie, position: number, before: number): void {
     if (!follows(one)) this.press(one, position >= 64, position);
-    else if (this.hasPickedUp(one, before, position)) this.follow(one, position);
-  }
-
-  /** Whether a control moves its setting: it does unless that waits to be picked up and the hand has not come by. */
-  private hasPickedUp({ tie }: ReadyTie, before: number, position: number): boolean {
-    const setting = this.toPickUp.get(tie.id);
-    if (setting === undefined) return true;
-    const oneStep = Math.abs(tie.to - tie.from) / 127;
-    const value = valueAt(tie, position);
-    const reached = Math.abs(value - setting) <= oneStep;
-    const passed = before >= 0 && (valueAt(tie, before) - setting) * (value - setting) <= 0;
-    if (!reached && !passed) return false;
-    this.toPickUp.delete(tie.id);
-    return true;
+    else if (this.pickUps.isPickedUp(one.tie, before, position)) this.follow(one, position);
   }
 
   /** A setting goes where its control stands. */
@@ -281,7 +224,7 @@ export class TiedControls {
     }
     const isRecalled =
       target.kind === 'sound' || (target.kind === 'layer' && target.parameter === 'pan');
-    if (isRecalled && kind === CONTROL_CHANGE && tie.reads === 'position')
+    if (isRecalled && kind === CONTROL_CHANGE && one.reads === 'position')
       this.standing.set(number, position);
     this.set(one, valueAt(tie, position));
   }
@@ -320,28 +263,7 @@ export class TiedControls {
       const on = holds || !this.output.isOn(target);
       this.output.switchTo(target, on);
     } else if (target.kind === 'choose') this.follow(one, how);
-    else this.set(one, this.struckValue(one, how));
-  }
-
-  /** Where a press puts a value. */
-  private struckValue(one: ReadyTie, how: number): number {
-    const { tie, target } = one;
-    const { from, to } = tie;
-    switch (tie.acts) {
-      case 'usual':
-        return valueAt(tie, how);
-      case 'holds':
-        return to;
-      case 'turnsOver': {
-        const now = this.valueOf(one) ?? from;
-        return Math.abs(now - to) < Math.abs(now - from) ? from : to;
-      }
-      case 'steps': {
-        const stride = target.kind === 'octave' ? Math.sign(to - from) : (to - from) / STRIDES;
-        const next = within(tie, (this.valueOf(one) ?? from) + stride);
-        return target.kind === 'octave' ? Math.round(next) : next;
-      }
-    }
+    else this.set(one, struckValue(one, how, this.valueOf(one)));
   }
 
   private pressed({ target }: ReadyTie): void {
@@ -388,9 +310,9 @@ export class TiedControls {
 
   /** Puts what a control moves where the hand has left it. */
   private assert(one: ReadyTie): void {
-    if (!follows(one) || isRelative(one.tie.reads)) return;
+    if (!follows(one) || isRelative(one.reads)) return;
     const position =
-      one.tie.reads === 'fine'
+      one.reads === 'fine'
         ? this.positions.ofPair(one.deviceId, one.number)
         : this.positions.of(one.deviceId, one.kind, one.number);
     if (position >= 0) this.follow(one, position);
@@ -400,10 +322,10 @@ export class TiedControls {
   private waitForHands(ties: readonly ReadyTie[]): void {
     for (const one of ties) {
       const { tie, target } = one;
-      if (!tie.pickUp || !follows(one) || isRelative(tie.reads) || isSwitch(target)) continue;
+      if (!tie.pickUp || !follows(one) || isRelative(one.reads) || isSwitch(target)) continue;
       if (target.kind === 'choose') continue;
       const now = this.valueOf(one);
-      if (now !== null) this.toPickUp.set(tie.id, now);
+      if (now !== null) this.pickUps.wait(tie.id, now);
     }
   }
 
@@ -416,8 +338,8 @@ export class TiedControls {
       if (target.kind === 'layer' && target.parameter === 'pan')
         this.output.moveLayer(target.layerId, 'pan', setting);
       for (const one of this.ready.all)
-        if (one.key === key && one.tie.pickUp && follows(one) && !isRelative(one.tie.reads))
-          this.toPickUp.set(one.tie.id, setting);
+        if (one.key === key && one.tie.pickUp && follows(one) && !isRelative(one.reads))
+          this.pickUps.wait(one.tie.id, setting);
     }
     this.moved.clear();
     this.movements++;
@@ -448,13 +370,3 @@ export class TiedControls {
 }
 
 const NONE: readonly ReadyTie[] = [];
-
-/** True for what goes where its control stands; everything else is pressed. */
-function follows({ isStruck, tie, target }: ReadyTie): boolean {
-  return !isStruck && tie.acts === 'usual' && !isPress(target);
-}
-
-/** A value between the ends of a tie’s travel. */
-function within({ from, to }: Tie, value: number): number {
-  return Math.max(Math.min(from, to), Math.min(Math.max(from, to), value));
-}

@@ -8,7 +8,7 @@ import { usualManner, type Tie } from '../model/patch/tie.js';
 import { jobsNow } from '../ties/in-force.js';
 import { COMMAND } from '../sampler/command-ring.js';
 import { patchOf, plan, SmallShow, song } from '../testing/small-show.js';
-import type { NowPlaying, ShowPlan } from './show-runner.js';
+import type { NowPlaying, ShowPlan } from './show-plan.js';
 
 let small: SmallShow;
 beforeEach(() => void (small = new SmallShow()));
@@ -199,6 +199,14 @@ describe('a knob', () => {
     expect(fine).toBeGreaterThan(coarse);
   });
 
+  it('too high to have a finer partner moves alone', () => {
+    const high = { message: { kind: 'controller', controller: 70 }, reads: 'fine' } as const;
+    play({ patch: [knob(levelOfA, high)] });
+    turn(127, 70);
+    turn(0, 70);
+    expect(levels()).toEqual([0, -24]);
+  });
+
   it('that nobody has turned yet tears nothing away', () => {
     play({ patch: [knob(levelOfA, { pickUp: true })] });
     turn(0);
@@ -247,6 +255,26 @@ describe('aftertouch and the pitch wheel', () => {
     small.host.receive('upper port', [0xe0, 127, 127]);
     expect(brightness()[0]).toBe(1);
   });
+
+  it.each(['fine', 'twos', 'offset', 'sign'] as const)(
+    'say where they stand, though a tie read them as only controllers are read (%s)',
+    (reads) => {
+      const chooser = newChooser('hand', 'Hand', first.layers);
+      const byWheel = (target: ControlTarget) =>
+        knob(target, { message: { kind: 'bend' }, from: -1, to: 1, reads, id: target.kind });
+      const picks: ControlTarget = { kind: 'choose', chooser: 0, picks: 'position' };
+      play({
+        first: { ...first, choosers: [chooser] },
+        patch: [byWheel(bright), byWheel(picks)],
+      });
+      small.host.receive('upper port', [0xe0, 127, 127]);
+      expect(brightness()).toEqual([1, 1]);
+      expect(small.performance.player.pickedBy('hand')).toBe(1);
+      small.host.receive('upper port', [0xe0, 0, 0]);
+      expect(brightness()).toEqual([-1, -1]);
+      expect(small.performance.player.pickedBy('hand')).toBe(0);
+    },
+  );
 
   it('are obeyed by layers that do, inside and outside, and by no other', () => {
     const deaf = { ...first, layers: [{ ...first.layers[0], obeys: [] }, first.layers[1]] };

@@ -1,3 +1,4 @@
+import { CONTROL_CHANGE } from '../midi/messages.js';
 import type { Reads } from '../model/patch/tie.js';
 
 /** Ways in which endless knobs say how far they were turned. */
@@ -22,6 +23,15 @@ export function stepsOf(reads: Relative, value: number): number {
 
 /** Controllers that have a partner of finer numbers, which is 32 higher. */
 export const FINE_FROM = 32;
+
+/**
+ * How the numbers are read that a tie finds at a rig: only controllers are endless, and of those only the first 32 have a partner;
+ * everything else says where it stands.
+ */
+export function readingAt(reads: Reads, kind: number, controller: number): Reads {
+  if (kind !== CONTROL_CHANGE) return 'position';
+  return reads === 'fine' && controller >= FINE_FROM ? 'position' : reads;
+}
 
 /** The position (0–127, broken) that a pair of controllers says: 14 bits. */
 export function finePosition(coarse: number, fine: number): number {

@@ -10,25 +10,34 @@ build();
 
 let passed = 0;
 let failed = 0;
+/** What failed, by name: told again at the end, where it is looked for. */
+const wrong = [];
 const reports = mkdtempSync(join(tmpdir(), 'pentachord-reports-'));
 
 function check(name, ...args) {
   console.log(`\n── ${name}`);
   if (run('npm', ['run', '--silent', ...args])) passed++;
-  else failed++;
+  else {
+    failed++;
+    wrong.push(name);
+  }
 }
 
-/** Runs tests and adds what their report counts; a run without a readable report counts as one failure. */
+/** Runs tests and adds what their report says, the good ones as a number, the bad ones by name; a run without a readable report counts as one failure. */
 function tests(name, args, report, count, env = {}) {
   console.log(`\n── ${name}`);
   const well = run('npm', ['run', '--silent', ...args], { env: { ...process.env, ...env } });
   try {
     const [good, bad] = count(JSON.parse(readFileSync(report, 'utf8')));
     passed += good;
-    failed += bad;
-    if (!well && bad === 0) failed++;
+    failed += bad.length;
+    wrong.push(...bad);
+    if (well || bad.length > 0) return;
+    failed++;
+    wrong.push(`${name}: ended badly, though no test failed`);
   } catch {
     failed++;
+    wrong.push(`${name}: no report`);
   }
 }
 
@@ -54,7 +63,12 @@ tests(
   'unit tests',
   ['test:unit', '--', '--reporter=default', '--reporter=json', `--outputFile.json=${unit}`],
   unit,
-  ({ numPassedTests, numFailedTests }) => [numPassedTests, numFailedTests],
+  ({ numPassedTests, testResults }) => [
+    numPassedTests,
+    testResults.flatMap(({ assertionResults }) =>
+      assertionResults.filter((test) => test.status === 'failed').map((test) => test.fullName),
+    ),
+  ],
 );
 const face = join(reports, 'interface.json');
 const ran = [];
@@ -64,7 +78,8 @@ tests(
   face,
   (report) => {
     ran.push(...report.suites.flatMap(specsOf));
-    return [report.stats.expected, report.stats.unexpected];
+    const bad = ran.filter((spec) => spec.status === 'unexpected').map(({ title }) => title);
+    return [report.stats.expected, bad];
   },
   { PLAYWRIGHT_JSON_OUTPUT_NAME: face },
 );
@@ -77,6 +92,10 @@ const flaky = ran.filter((spec) => spec.status === 'flaky');
 if (flaky.length > 0) {
   console.log(`\n── ${flaky.length} passed only when tried again, counted neither way`);
   for (const { title } of flaky) console.log(title);
+}
+if (wrong.length > 0) {
+  console.log(`\n── failed`);
+  for (const name of wrong) console.log(name);
 }
 
 rmSync(reports, { recursive: true, force: true });

@@ -56,6 +56,7 @@ describe('the running server', () => {
   it('loses no answered save when it is killed in the middle of saving', async () => {
     for (let round = 0; round < 3; round++) {
       const { child, origin } = await start();
+      const killed = once(child, 'exit');
       const path = `${origin}/api/patches/demo-saltglass-tide`;
       let last = savedSchemas.patches.parse(await (await fetch(path)).json());
       const stopAt = Date.now() + 250 + round * 70;
@@ -73,6 +74,7 @@ describe('the running server', () => {
       } catch {
         // The kill: whatever was answered before has to be there.
       }
+      await killed;
       const again = await start();
       const found = savedSchemas.patches.parse(
         await (await fetch(`${again.origin}/api/patches/demo-saltglass-tide`)).json(),
@@ -80,7 +82,9 @@ describe('the running server', () => {
       expect(found.revision).toBeGreaterThanOrEqual(last.revision);
       if (found.revision === last.revision) expect(found).toEqual(last);
       expect(found.value.layers).toHaveLength(3);
+      const gone = once(again.child, 'exit');
       again.child.kill('SIGKILL');
+      await gone;
     }
   }, 120_000);
 

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Keepsake } from '../model/library/keepsake.js';
 import { carriedFrom, renewed, renewedPatch } from '../model/library/keepsake.js';
 import { newPatchSound, patchSchema } from '../model/patch/patch.js';
+import { usualManner } from '../model/patch/tie.js';
 import type { Sound, SoundCategory } from '../model/library/sound.js';
 import type { Place } from '../model/rig/place.js';
 import { newTreatment } from '../model/patch/treatment.js';
@@ -35,6 +36,7 @@ const kept: Keepsake = {
     kind: 'layer',
     sound: newPatchSound('tine', 'tine-piano'),
     layer: layer('left', { soundId: 'tine' }),
+    ...{ treatments: [], controls: [], choosers: [] },
   },
 };
 const items = shelf(sounds, [kept], new Map([['warm-pad', 3]]));
@@ -93,8 +95,8 @@ describe('what is carried from one patch to another', () => {
         place: 'keys1' as const,
         message: { kind: 'controller' as const, controller: 1 },
         target: { kind: 'layer' as const, layerId: 'b', parameter: 'level' as const },
-        from: -60,
-        to: 0,
+        ...{ from: -60, to: 0 },
+        ...usualManner({ kind: 'controller', controller: 1 }),
       },
     ],
   };
@@ -111,7 +113,7 @@ describe('what is carried from one patch to another', () => {
 
   it('takes choosers along that still have something to pick, for the layers that it becomes', () => {
     const chooser = (id: string, ...choices: string[][]) => ({
-      ...{ id, name: id, chosen: 0, controls: [] },
+      ...{ id, name: id, chosen: 0, controls: [] as never[] },
       choices: choices.map((layerIds, at) => ({ name: `choice ${at}`, layerIds })),
     });
     const choosers = [chooser('both', ['a', 'c'], ['b']), chooser('one', ['a'], ['c'])];

@@ -8,7 +8,8 @@ import { expressionGain } from './controllers.js';
 import { volumeOf } from './outside-voices.js';
 import type { PlayerHost } from './player-host.js';
 import type { Player } from './player.js';
-import type { ShowPlan, ShowRunner } from './show-runner.js';
+import type { ShowPlan } from './show-plan.js';
+import type { ShowRunner } from './show-runner.js';
 
 let sent: number[][];
 let player: Player;

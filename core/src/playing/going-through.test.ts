@@ -18,7 +18,7 @@ import {
   song,
   songs,
 } from '../testing/small-show.js';
-import type { NowPlaying, ShowPlan } from './show-runner.js';
+import type { NowPlaying, ShowPlan } from './show-plan.js';
 import { trimAt } from './trim-knobs.js';
 
 const other = { ...newSong('other', 'Other'), number: 9, tempo: 77 };

@@ -6,7 +6,7 @@ import { COMMAND } from '../sampler/command-ring.js';
 import { taken } from '../setlist/heard.js';
 import { steps } from '../setlist/running-order.js';
 import { cueOf, cues, patchOf, plan, show, SmallShow, song, songs } from '../testing/small-show.js';
-import type { NowPlaying, ShowPlan } from './show-runner.js';
+import type { NowPlaying, ShowPlan } from './show-plan.js';
 
 let small: SmallShow;
 beforeEach(() => void (small = new SmallShow()));

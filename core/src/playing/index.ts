@@ -1,4 +1,5 @@
 export * from './audition.js';
+export * from './control-output.js';
 export * from './controllers.js';
 export * from './outside-voices.js';
 export * from './performance.js';
@@ -7,6 +8,7 @@ export * from './player-output.js';
 export * from './player.js';
 export * from './ports.js';
 export * from './show-orders.js';
+export * from './show-plan.js';
 export * from './show-runner.js';
 export * from './stage.js';
 export * from './tied-controls.js';

@@ -1,5 +1,8 @@
 import { LOUDEST_DB, SILENCE_DB, type Decibels } from '../units/decibels.js';
 
+/** Seconds over which an edit on the desk is heard, so that nothing clicks. */
+export const TOUCH_UP = 0.03;
+
 /** dB by layer that are added to levels. */
 export type TrimsByLayer = ReadonlyMap<string, Decibels>;
 export const NO_TRIMS: TrimsByLayer = new Map();

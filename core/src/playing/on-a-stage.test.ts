@@ -5,7 +5,7 @@ import { newTreatment } from '../model/patch/treatment.js';
 import { COMMAND } from '../sampler/command-ring.js';
 import { cueOf, devices, patchOf, plan, show, SmallShow } from '../testing/small-show.js';
 import { expressionGain } from './controllers.js';
-import type { NowPlaying, ShowPlan } from './show-runner.js';
+import type { NowPlaying, ShowPlan } from './show-plan.js';
 
 let small: SmallShow;
 beforeEach(() => void (small = new SmallShow()));

@@ -1,58 +1,26 @@
-import type { Sound } from '../model/library/sound.js';
 import type { ControlTarget } from '../model/patch/control-target.js';
 import type { Patch } from '../model/patch/patch.js';
-import type { Tie } from '../model/patch/tie.js';
-import type { Device } from '../model/rig/rig.js';
 import type { Layer } from '../model/patch/layer.js';
 import type { Cue } from '../model/show/cue.js';
-import { newNight, type Night } from '../model/show/night.js';
-import type { Show } from '../model/show/show.js';
+import type { Night } from '../model/show/night.js';
 import { FOUR_FOUR, type Song } from '../model/show/song.js';
-import type { CompiledPatch, CompiledRig } from '../routing/compile.js';
+import type { CompiledPatch } from '../routing/compile.js';
 import { patchInPlay } from '../routing/patch-in-play.js';
 import { heardOf, type Heard } from '../setlist/heard.js';
 import { stepOfNumber } from '../setlist/finding-songs.js';
-import { movedSong, playedSong, songAsMoved, trimmed } from '../setlist/night.js';
 import { fadeSecondsOf, tempoIn, withCue } from '../setlist/recall.js';
 import { songEntryOf, stepIndex, type Step } from '../setlist/running-order.js';
 import { songBeside, stepBeside, stepOfCue } from '../setlist/step-asked-for.js';
 import { songTonight } from '../setlist/tonight.js';
 import { patchOfAudition, type Audition } from './audition.js';
 import { HandMutes } from './hand-mutes.js';
-import { NO_TRIMS, type TrimsByLayer } from './layer-levels.js';
+import { MovedTonight } from './moved-tonight.js';
 import type { Player } from './player.js';
+import type { TieSources } from './control-output.js';
+import { patchAt, patchOfStep, type NowPlaying, type ShowPlan } from './show-plan.js';
 import type { Stage } from './stage.js';
-import type { TiedControls, TieSources } from './tied-controls.js';
+import type { TiedControls } from './tied-controls.js';
 import type { Timekeeping } from './timekeeping.js';
-
-/** Everything that can be played, as it stands now. Replaced as a whole when anything changes. */
-export interface ShowPlan {
-  show: Show;
-  devices: readonly Device[];
-  rig: CompiledRig;
-  songs: ReadonlyMap<string, Song>;
-  patches: Readonly<Record<string, Patch>>;
-  cues: Readonly<Record<string, Cue>>;
-  sounds: ReadonlyMap<string, Sound>;
-  steps: readonly Step[];
-  /** Controls that the rig ties. */
-  ties: readonly Tie[];
-}
-
-/** Where the player is, and how the desk or Showtime wants it played. */
-export interface NowPlaying {
-  /** The place in the running order; null for a song that is open outside of it. */
-  entryId: string | null;
-  songId: string | null;
-  cueId: string | null;
-  /** The patch on the desk. */
-  patchId: string | null;
-  soloed: ReadonlySet<string>;
-  /** Whether cues are played with their balance, as in Showtime; otherwise patches are played as they are written. */
-  asCue: boolean;
-  /** True in Showtime, where what is moved holds for the night: trims, transposition, a tapped tempo. */
-  showtime: boolean;
-}
 
 const NOBODY: ReadonlySet<string> = new Set();
 
@@ -89,13 +57,9 @@ export class ShowRunner {
   private auditioned: Audition | null = null;
   private readonly hands = new HandMutes();
   private plays = 0;
-  private present: Night = newNight('none');
-  /** Trims of the place that is played, dB by layer; the same map as long as nothing of it changes. */
-  private trims: { of: unknown[]; by: TrimsByLayer } = { of: [], by: NO_TRIMS };
+  private readonly tonight = new MovedTonight();
   /** The tempo tapped since the present cue came, where the cue has one of its own; null for none. */
   private tapped: number | null = null;
-  /** Told when something is moved that holds for the night. */
-  onNight: (night: Night) => void = () => undefined;
   /** Told when a pad, pedal or key has brought the show to another step. */
   onStep: (step: Step, patchId: string | null) => void = () => undefined;
 
@@ -112,6 +76,11 @@ export class ShowRunner {
     this.stage = stage;
     this.controls = controls;
     this.timekeeping = timekeeping;
+  }
+
+  /** Is told when something is moved that holds for the night. */
+  set onNight(told: (night: Night) => void) {
+    this.tonight.onMove = told;
   }
 
   /** The patch as it is being played, for trace. */
@@ -245,7 +214,7 @@ export class ShowRunner {
     if (!plan || !place.asCue) return;
     const at = stepIndex(plan.steps, place);
     for (const step of [plan.steps.at(at + 1), at > 0 ? plan.steps[at - 1] : undefined]) {
-      const patchId = step && this.patchOf(step);
+      const patchId = step && patchOfStep(plan, step);
       const patch = patchId ? (plan.patches[patchId] as Patch | undefined) : undefined;
       const song = patch && plan.songs.get(patch.songId);
       if (!step || !patch || !song) continue;
@@ -253,7 +222,7 @@ export class ShowRunner {
       const cue = step.cueId ? plan.cues[step.cueId] : null;
       patchInPlay(patch, {
         rig: plan.rig,
-        song: this.moved(songTonight(song, tonight), step.entryId),
+        song: this.tonight.songAt(place, songTonight(song, tonight), step.entryId),
         cue,
         soloed: NOBODY,
       });
@@ -299,10 +268,11 @@ export class ShowRunner {
 
   /** Goes to the step of the show that is asked for, counted from 0; false when there is none. */
   goToStep(which: (plan: ShowPlan) => number): boolean {
-    const at = this.plan ? which(this.plan) : -1;
-    const step = at < 0 ? undefined : this.plan?.steps.at(at);
-    if (!step) return false;
-    const patchId = this.patchOf(step);
+    const { plan } = this;
+    const at = plan ? which(plan) : -1;
+    const step = at < 0 ? undefined : plan?.steps.at(at);
+    if (!plan || !step) return false;
+    const patchId = patchOfStep(plan, step);
     const { entryId, songId, cueId } = step;
     this.place = { ...this.place, entryId, songId, cueId, patchId, soloed: new Set() };
     this.play(true);
@@ -312,85 +282,44 @@ export class ShowRunner {
 
   /** What holds for this night alone. */
   get night(): Night {
-    return this.present;
+    return this.tonight.night;
   }
 
   /** Takes a night over, as after a reload. */
   takeNight(night: Night): void {
-    this.present = night;
+    this.tonight.take(night);
     this.play(false);
-    this.stage.trim(this.trimsNow());
+    this.trimStage();
   }
 
   /** dB by which a layer of the patch being played is trimmed. */
   trimOf(layerId: string): number {
-    return this.trimsNow().get(layerId) ?? 0;
+    return this.tonight.trimsAt(this.place, this.compiled?.id).get(layerId) ?? 0;
   }
 
   /** Trims a layer of the patch being played by so many dB for the night; nothing outside of Showtime. */
   trim(layerId: string, by: number): void {
-    const { entryId, cueId, showtime } = this.place;
     const patchId = this.compiled?.id;
-    if (!showtime || entryId === null || patchId === undefined) return;
-    this.changeNight(trimmed(this.present, { entryId, cueId, patchId, layerId, by }));
-    this.stage.trim(this.trimsNow());
+    if (patchId === undefined) return;
+    if (this.tonight.trim(this.place, patchId, layerId, by)) this.trimStage();
+  }
+
+  private trimStage(): void {
+    this.stage.trim(this.tonight.trimsAt(this.place, this.compiled?.id));
   }
 
   /** Sounds semitones higher or lower for the night; false outside of Showtime and at the ends. */
   transpose(by: number): boolean {
-    const { entryId, showtime } = this.place;
-    if (!showtime || entryId === null) return false;
-    const before = playedSong(this.present, entryId)?.transposed ?? 0;
-    this.changeNight(movedSong(this.present, entryId, { transposed: before + by }));
+    const isMoved = this.tonight.transpose(this.place, by);
     this.play(false);
-    return (playedSong(this.present, entryId)?.transposed ?? 0) !== before;
+    return isMoved;
   }
 
   /** Takes another tempo, beats per minute: in Showtime for the night, unless the cue has one of its own; else until the next cue. */
   setTempo(tempo: number): void {
-    const { entryId, showtime } = this.place;
-    const cue = this.cueInPlay();
-    if (showtime && entryId !== null && (cue?.tempo ?? null) === null)
-      this.changeNight(movedSong(this.present, entryId, { tempo }));
-    else this.tapped = tempo;
+    const isCues = (this.cueInPlay()?.tempo ?? null) !== null;
+    if (isCues || !this.tonight.setTempo(this.place, tempo)) this.tapped = tempo;
     this.play(false);
-  }
-
-  private changeNight(night: Night): void {
-    this.present = night;
-    this.onNight(night);
-  }
-
-  private trimsNow(): TrimsByLayer {
-    const { entryId, showtime } = this.place;
-    const patchId = this.compiled?.id;
-    const { trims } = this.present;
-    const of = [trims, entryId, patchId, showtime];
-    if (of.every((part, i) => part === this.trims.of[i])) return this.trims.by;
-    const own = trims.filter((trim) => trim.entryId === entryId && trim.patchId === patchId);
-    const by =
-      showtime && own.length > 0 ? new Map(own.map((trim) => [trim.layerId, trim.by])) : NO_TRIMS;
-    this.trims = { of, by };
-    return by;
-  }
-
-  /** A song as hands have moved it for the night. */
-  private moved(song: Song, entryId: string | null): Song {
-    return this.place.showtime ? songAsMoved(song, playedSong(this.present, entryId)) : song;
-  }
-
-  private patchOf(step: Step): string | null {
-    const { plan } = this;
-    const cue = step.cueId ? plan?.cues[step.cueId] : null;
-    if (cue && plan && cue.patchId in plan.patches) return cue.patchId;
-    return this.firstPatchOf(step.songId);
-  }
-
-  private firstPatchOf(songId: string): string | null {
-    let first: Patch | null = null;
-    for (const patch of Object.values(this.plan?.patches ?? {}))
-      if (patch.songId === songId && patch.position < (first?.position ?? Infinity)) first = patch;
-    return first?.id ?? null;
   }
 
   /** The song of a patch as it is played now: with what is otherwise tonight. */
@@ -401,7 +330,7 @@ export class ShowRunner {
     const entry = songEntryOf(plan.show, place.entryId);
     const isHere = entry?.songId === song.id;
     const tonight = songTonight(song, isHere ? entry.tonight : null);
-    return isHere ? this.moved(tonight, entry.id) : tonight;
+    return isHere ? this.tonight.songAt(place, tonight, entry.id) : tonight;
   }
 
   /** The cue that is played with its balance; null while a patch is played as it is written. */
@@ -411,15 +340,9 @@ export class ShowRunner {
     return plan.cues[place.cueId] ?? null;
   }
 
-  /** The patch that is played; where the cue's own is gone, the first of its song, so that there is no silence. */
+  /** The patch that is played; where the cue's own is gone, the first of its song. */
   private patchPlayed(cue: Cue | null): Patch | null {
-    const { plan, place } = this;
-    const id = cue?.patchId ?? place.patchId;
-    if (!plan || id === null) return null;
-    const patch = plan.patches[id] as Patch | undefined;
-    if (patch || !cue) return patch ?? null;
-    const other = this.firstPatchOf(cue.songId);
-    return other === null ? null : plan.patches[other];
+    return this.plan && patchAt(this.plan, this.place, cue);
   }
 
   private play(cueChanged: boolean): void {
@@ -469,7 +392,8 @@ export class ShowRunner {
     const positions = cue?.controllers ?? [];
     // Before controls are put where the hands are: what is on already is asked of the patch as it plays now.
     this.compiled = compiled;
-    this.stage.prepare(compiled, played, plan.sounds, seconds, positions, this.trimsNow());
+    const trims = this.tonight.trimsAt(place, compiled.id);
+    this.stage.prepare(compiled, played, plan.sounds, seconds, positions, trims);
     this.player.take(compiled, plan.show.heldNotes);
     this.controls.take(played, song?.ties);
     if (seconds !== null) this.controls.recall(positions);

@@ -1,4 +1,3 @@
-import { CC } from '../midi/messages.js';
 import type { Sound } from '../model/library/sound.js';
 import type { LayerParameter, LayerSwitch } from '../model/patch/control-target.js';
 import { LAYER_OUTPUTS, type Layer } from '../model/patch/layer.js';
@@ -6,26 +5,21 @@ import { EFFECT_NAMES, type Effects } from '../model/patch/effects.js';
 import { newPatchSound, type Patch } from '../model/patch/patch.js';
 import type { Timbre, TimbrePart } from '../model/patch/timbre.js';
 import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
-import { hears } from '../routing/hearing.js';
 import { BUS, COMMAND, type CommandWriter } from '../sampler/command-ring.js';
 import { METER, STRIPS } from '../sampler/meters.js';
 import { recipeOf } from '../synthesis/house-sounds.js';
 import { diesAway } from '../synthesis/recipe.js';
 import { gainFromDb, SILENCE_DB } from '../units/decibels.js';
 import type { Frame, Seconds } from '../units/times.js';
-import { Controllers, expressionGain } from './controllers.js';
-import { LayerLevels, NO_TRIMS, type TrimsByLayer } from './layer-levels.js';
+import { LayerLevels, NO_TRIMS, TOUCH_UP, type TrimsByLayer } from './layer-levels.js';
 import type { LayerSeat } from './layer-seat.js';
-import { obeys, obeysController, positionOf, type ControllerPosition } from './obeying.js';
+import type { ControllerPosition } from './obeying.js';
 import { OutsideChannels, type OutsidePart } from './outside-channels.js';
 import { OutsideVoices, type OutsideTarget } from './outside-voices.js';
 import type { PlayerOutput } from './player-output.js';
+import { StageControllers } from './stage-controllers.js';
 import { otherEars, PATCH_STRIPS, StripsInUse } from './strips-in-use.js';
 
-/** Semitones that a full pitch wheel bends. */
-const BEND_RANGE = 2;
-/** Seconds over which an edit on the desk is heard, so that nothing clicks. */
-const TOUCH_UP = 0.03;
 /** The last strip is the stand-in module's. */
 export const MODULE_STRIP = STRIPS - 1;
 
@@ -57,17 +51,19 @@ export class Stage implements PlayerOutput {
   private timbres = new Map<string, Timbre>();
   private readonly levels = new LayerLevels();
   private readonly instances = new Map<string, number>();
-  private readonly controllers = new Controllers();
   private readonly outside: OutsideVoices;
   private readonly outsideChannels: OutsideChannels;
-  /** Where the wheel stands for each strip, put by the hand or by a cue, 0–127. */
-  private readonly wheels = new Uint8Array(PATCH_STRIPS);
-  /** Strips to bend, a bit each; kept so that a bend allocates nothing. */
-  private readonly bent = new Uint32Array(STRIPS / 32);
+  private readonly controllers: StageControllers;
 
   constructor(private readonly parts: StageParts) {
     this.outside = new OutsideVoices(() => parts.now());
     this.outsideChannels = new OutsideChannels(this.outside);
+    this.controllers = new StageControllers(
+      parts.commands,
+      this.strips,
+      this.outside,
+      (layer) => this.seats.get(layer)?.target ?? null,
+    );
   }
 
   /** True while something of the outside waits for its time. */
@@ -105,6 +101,7 @@ export class Stage implements PlayerOutput {
     const parts: OutsidePart[] = [];
     this.patchId = compiled.id;
     this.present = compiled.layers;
+    this.controllers.play(compiled.layers);
     let outsideArrival = TOUCH_UP;
     const owners = new Set(compiled.layers.map((layer) => `${compiled.id}/${layer.id}`));
     for (const layer of compiled.layers) {
@@ -140,11 +137,11 @@ export class Stage implements PlayerOutput {
       if (timbre && timbre !== before?.timbre) this.timbres.set(layer.patchSoundId, timbre);
       if (timbre !== before?.timbre || !before) this.writeTimbre(layer, strip);
       if (recalled || before?.source.obeys !== layer.source.obeys || otherEars(before, layer))
-        this.setControllers(strip, layer, positions, arrival);
+        this.controllers.put(strip, layer, positions, arrival);
       if (!seat.target) continue;
       outsideArrival = arrival;
       parts.push({ layer, target: seat.target, level: isAsked ? heard : level, recalled });
-      if (recalled) this.controlOutside(layer, seat.target, positions);
+      if (recalled) this.controllers.putOutside(layer, seat.target, positions);
     }
     this.outsideChannels.set(parts, outsideArrival);
     this.parts.setEffects(patch.effects);
@@ -223,21 +220,6 @@ export class Stage implements PlayerOutput {
     if (!this.outside.callOffEnd(voice)) this.parts.commands.write(COMMAND.takeBack, 0, voice, 1);
   }
 
-  control(device: number, channel: number, controller: number, value: number): void {
-    const known = this.controllers.move(device, channel, controller, value);
-    if (known)
-      for (let strip = 0; strip < PATCH_STRIPS; strip++) {
-        const layer = this.strips.layerOn[strip];
-        if (layer && hears(layer, device, channel))
-          this.setController(strip, layer, controller, value, TOUCH_UP);
-      }
-    for (const layer of this.present) {
-      const target = this.seats.get(layer)?.target;
-      if (target && hears(layer, device, channel) && obeysController(layer, controller))
-        this.outside.control(target, controller, value);
-    }
-  }
-
   /** Moves a setting of a layer of the present patch, as a control asks; levels in dB, pan −1…1. */
   moveLayer(layerId: string, parameter: Exclude<LayerParameter, LayerSwitch>, value: number): void {
     const { commands } = this.parts;
@@ -297,51 +279,20 @@ export class Stage implements PlayerOutput {
     this.parts.commands.write(COMMAND.timbre, 0, strip, brightness, attack, release, vibrato);
   }
 
+  control(device: number, channel: number, controller: number, value: number): void {
+    this.controllers.control(device, channel, controller, value);
+  }
+
   bend(device: number, channel: number, amount: number): void {
-    const { bent } = this;
-    const { layerOn } = this.strips;
-    this.controllers.moveBend(device, channel, amount);
-    bent.fill(0);
-    for (let strip = 0; strip < PATCH_STRIPS; strip++) {
-      const layer = layerOn[strip];
-      if (layer && hears(layer, device, channel) && obeys(layer, 'pitchBend'))
-        bent[strip >> 5] |= 1 << (strip & 31);
-    }
-    // One record whatever the number of strips, so that a wheel cannot fill the ring.
-    const semitones = amount * BEND_RANGE;
-    this.parts.commands.write(COMMAND.bend, 0, semitones, bent[0], bent[1], bent[2], bent[3]);
-    for (const layer of this.present) {
-      const target = this.seats.get(layer)?.target;
-      if (target && hears(layer, device, channel) && obeys(layer, 'pitchBend'))
-        this.outside.bend(target, amount);
-    }
+    this.controllers.bend(device, channel, amount);
   }
 
   pressure(device: number, channel: number, value: number): void {
-    this.controllers.movePressure(device, channel, value);
-    for (let strip = 0; strip < PATCH_STRIPS; strip++) {
-      const layer = this.strips.layerOn[strip];
-      if (layer?.obeysPressure && hears(layer, device, channel))
-        this.writeVibrato(strip, layer, TOUCH_UP);
-    }
-    for (const layer of this.present) {
-      const target = this.seats.get(layer)?.target;
-      if (target && layer.obeysPressure && hears(layer, device, channel))
-        this.outside.pressure(target, value);
-    }
+    this.controllers.pressure(device, channel, value);
   }
 
   voicePressure(voice: number, value: number): void {
-    if (!this.outside.voicePressure(voice, value))
-      this.parts.commands.write(COMMAND.pressure, 0, voice, value / 127);
-  }
-
-  /** The wheel and the aftertouch of the whole hand do the same: the one that asks for more counts. */
-  private writeVibrato(strip: number, layer: CompiledLayer, seconds: number): void {
-    const wheel = obeys(layer, 'modulation') ? this.wheels[strip] : 0;
-    const leant = layer.obeysPressure ? this.controllers.pressureFor(layer) : 0;
-    const depth = Math.max(wheel, leant) / 127;
-    this.parts.commands.write(COMMAND.modulation, 0, strip, depth, seconds);
+    this.controllers.voicePressure(voice, value);
   }
 
   moveDevices(cameFrom: readonly number[]): void {
@@ -391,59 +342,6 @@ export class Stage implements PlayerOutput {
         commands.write(COMMAND.send, 0, strip, BUS[name], sends[name], seconds ?? 0);
     if (tone.low !== before?.tone.low || tone.high !== before.tone.high)
       commands.write(COMMAND.tone, 0, strip, tone.low, tone.high);
-  }
-
-  private setControllers(
-    strip: number,
-    layer: CompiledLayer,
-    positions: readonly ControllerPosition[],
-    seconds: number,
-  ): void {
-    const modulation =
-      positionOf(positions, CC.modulation) ?? this.controllers.modulationFor(layer);
-    const expression =
-      positionOf(positions, CC.expression) ?? this.controllers.expressionFor(layer);
-    this.setController(strip, layer, CC.modulation, modulation, seconds);
-    this.setController(strip, layer, CC.expression, expression, seconds);
-    const bend = obeys(layer, 'pitchBend') ? this.controllers.bendFor(layer) : 0;
-    const { bent } = this;
-    bent.fill(0);
-    bent[strip >> 5] |= 1 << (strip & 31);
-    const semitones = bend * BEND_RANGE;
-    this.parts.commands.write(COMMAND.bend, 0, semitones, bent[0], bent[1], bent[2], bent[3]);
-  }
-
-  private setController(
-    strip: number,
-    layer: CompiledLayer,
-    controller: number,
-    value: number,
-    seconds: number,
-  ): void {
-    const { commands } = this.parts;
-    if (controller === CC.modulation) {
-      this.wheels[strip] = value;
-      this.writeVibrato(strip, layer, seconds);
-    } else if (controller === CC.expression) {
-      const gain = obeys(layer, 'expression') ? expressionGain(value) : 1;
-      commands.write(COMMAND.expression, 0, strip, gain, seconds);
-    }
-  }
-
-  /** Puts a module's controllers where a cue or the hands say. A pedal is the player's alone: nobody would let it go again. */
-  private controlOutside(
-    layer: CompiledLayer,
-    target: OutsideTarget,
-    positions: readonly ControllerPosition[],
-  ): void {
-    for (const { controller, value } of positions)
-      if (controller !== CC.sustain && obeysController(layer, controller))
-        this.outside.control(target, controller, value);
-    if (obeys(layer, 'modulation') && positionOf(positions, CC.modulation) === undefined)
-      this.outside.control(target, CC.modulation, this.controllers.modulationFor(layer));
-    if (obeys(layer, 'expression') && positionOf(positions, CC.expression) === undefined)
-      this.outside.control(target, CC.expression, this.controllers.expressionFor(layer));
-    if (obeys(layer, 'pitchBend')) this.outside.bend(target, this.controllers.bendFor(layer));
   }
 
   private instanceOf(key: string): number {

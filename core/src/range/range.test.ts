@@ -5,6 +5,7 @@ import {
   fadeLaw,
   fadeLawAt,
   keyRangeSchema,
+  LONGEST_FADE,
   rangeGain,
   velocityRangeSchema,
   widthOf,
@@ -20,10 +21,10 @@ const anyRange = fc
     const low = Math.min(a, b);
     const high = Math.max(a, b);
     return fc
-      .integer({ min: 0, max: high - low + 1 })
+      .integer({ min: 0, max: Math.min(LONGEST_FADE, high - low + 1) })
       .chain((fadeIn) =>
         fc
-          .integer({ min: 0, max: high - low + 1 - fadeIn })
+          .integer({ min: 0, max: Math.min(LONGEST_FADE, high - low + 1 - fadeIn) })
           .map((fadeOut) => range(low, high, fadeIn, fadeOut)),
       );
   });

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 
 /** The most steps that a fade can have. */
-const LONGEST_FADE = 127;
+export const LONGEST_FADE = 127;
 
 /** How a fade climbs: `equalPower` keeps the power of two crossing fades constant, `linear` their sum. */
 export const fadeLawSchema = z.enum(['equalPower', 'linear']);

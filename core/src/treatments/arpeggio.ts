@@ -59,7 +59,12 @@ export class ArpeggioStage extends ClockedStage {
   override stop(): void {
     this.held.length = 0;
     this.expectNothing();
-    this.endAll();
+    this.end(NOW);
+  }
+
+  /** Nothing is held from a beat on. */
+  private end(at: Beats): void {
+    this.endAll(at);
     if (this.runs) this.around.clock.leave();
     this.runs = false;
     this.place = 0;
@@ -118,7 +123,7 @@ export class ArpeggioStage extends ClockedStage {
     }
     if (beat === NOW) this.redo();
     this.held.splice(at, 1);
-    if (this.held.length === 0) this.stop();
+    if (this.held.length === 0) this.end(beat);
   }
 
   /** Whether keys go on being played when they are let go. */

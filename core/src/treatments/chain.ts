@@ -9,15 +9,18 @@ import { RestrikeStage } from './restrike.js';
 import { SieveStage } from './sieve.js';
 import { StrumStage } from './strum.js';
 
-type Link = { id: string } & (
-  | { kind: 'arpeggio'; stage: ArpeggioStage }
-  | { kind: 'chord'; stage: ChordStage }
-  | { kind: 'restrike'; stage: RestrikeStage }
-  | { kind: 'sieve'; stage: SieveStage }
-  | { kind: 'doubling'; stage: DoublingStage }
-  | { kind: 'strum'; stage: StrumStage }
-  | { kind: 'latch'; stage: LatchStage }
-);
+interface Link {
+  id: string;
+  kind: Treatment['kind'];
+  stage:
+    | ArpeggioStage
+    | ChordStage
+    | RestrikeStage
+    | SieveStage
+    | DoublingStage
+    | StrumStage
+    | LatchStage;
+}
 
 /**
  * The treatments of one layer, in order:
@@ -35,10 +38,11 @@ export class Chain implements NoteSink {
   ) {
     let next = sink;
     for (const treatment of [...treatments].reverse()) {
-      const link = linkOf(treatment, next, around);
-      link.stage.on = treatment.on;
-      this.links.unshift(link);
-      next = link.stage;
+      const { id, kind } = treatment;
+      const stage = stageOf(treatment, next, around);
+      stage.on = treatment.on;
+      this.links.unshift({ id, kind, stage });
+      next = stage;
     }
     this.first = next;
   }
@@ -64,14 +68,10 @@ export class Chain implements NoteSink {
   /** Goes on with the present settings of the treatments it {@link fits}. */
   set(treatments: readonly Treatment[]): void {
     treatments.forEach((treatment, i) => {
-      const link = this.links[i];
-      link.stage.on = treatment.on;
-      if (link.kind === 'arpeggio' && treatment.kind === 'arpeggio') link.stage.set(treatment);
-      if (link.kind === 'chord' && treatment.kind === 'chord') link.stage.set(treatment);
-      if (link.kind === 'restrike' && treatment.kind === 'restrike') link.stage.set(treatment);
-      if (link.kind === 'sieve' && treatment.kind === 'sieve') link.stage.set(treatment);
-      if (link.kind === 'doubling' && treatment.kind === 'doubling') link.stage.set(treatment);
-      if (link.kind === 'strum' && treatment.kind === 'strum') link.stage.set(treatment);
+      const { stage } = this.links[i];
+      stage.on = treatment.on;
+      // A stage takes settings of its own kind, and these are: they fit.
+      stage.set(treatment as never);
     });
     this.advance(this.around.clock.horizon);
   }
@@ -107,22 +107,21 @@ export class Chain implements NoteSink {
   }
 }
 
-function linkOf(treatment: Treatment, sink: NoteSink, around: StageSurroundings): Link {
-  const { id } = treatment;
+function stageOf(treatment: Treatment, sink: NoteSink, around: StageSurroundings): Link['stage'] {
   switch (treatment.kind) {
     case 'arpeggio':
-      return { id, kind: 'arpeggio', stage: new ArpeggioStage(sink, around, treatment) };
+      return new ArpeggioStage(sink, around, treatment);
     case 'chord':
-      return { id, kind: 'chord', stage: new ChordStage(sink, around, treatment) };
+      return new ChordStage(sink, around, treatment);
     case 'restrike':
-      return { id, kind: 'restrike', stage: new RestrikeStage(sink, around, treatment) };
+      return new RestrikeStage(sink, around, treatment);
     case 'sieve':
-      return { id, kind: 'sieve', stage: new SieveStage(sink, around, treatment) };
+      return new SieveStage(sink, around, treatment);
     case 'doubling':
-      return { id, kind: 'doubling', stage: new DoublingStage(sink, around, treatment) };
+      return new DoublingStage(sink, around, treatment);
     case 'strum':
-      return { id, kind: 'strum', stage: new StrumStage(sink, around, treatment) };
+      return new StrumStage(sink, around, treatment);
     case 'latch':
-      return { id, kind: 'latch', stage: new LatchStage(sink, around) };
+      return new LatchStage(sink, around);
   }
 }

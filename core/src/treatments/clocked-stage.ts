@@ -20,6 +20,8 @@ interface Handed {
   step: number;
   from: Beats;
   until: Beats;
+  /** Whether what it was made of has been let go, at a beat that was ahead. */
+  isOver: boolean;
 }
 
 /**
@@ -81,7 +83,8 @@ export abstract class ClockedStage extends NoteStage {
     if (press >= 0) return;
     this.lifted(id, NOW);
     // What was made of it ahead of its time does not come, even if it had been worked out to its end already.
-    this.takeBack((note) => note.of === id);
+    const { beats } = this.around.clock;
+    this.endAll(NOW, (note) => note.of === id && (note.isOver || note.from > beats));
     this.advance(this.around.clock.horizon);
   }
 
@@ -96,7 +99,7 @@ export abstract class ClockedStage extends NoteStage {
     until: Beats,
   ): void {
     const id = this.around.newId();
-    this.handed.push({ id, of, step, from, until });
+    this.handed.push({ id, of, step, from, until, isOver: false });
     this.sink.press(id, key, velocity, gain, from);
     this.sink.release(id, until);
   }
@@ -115,12 +118,20 @@ export abstract class ClockedStage extends NoteStage {
     return earliest;
   }
 
-  /** Ends what sounds and takes back what does not yet, all of it or what was made of one note. */
-  protected endAll(of?: number): void {
+  /** Ends at a beat what would sound longer, and takes back what does not sound before it. */
+  protected endAll(at: Beats, which: (note: Handed) => boolean = () => true): void {
     for (let i = this.handed.length - 1; i >= 0; i--) {
-      if (of !== undefined && this.handed[i].of !== of) continue;
-      const [{ id }] = this.handed.splice(i, 1);
-      this.sink.release(id, NOW);
+      const note = this.handed[i];
+      if (!which(note)) continue;
+      if (at !== NOW && note.from < at) {
+        note.isOver = true;
+        if (note.until <= at) continue;
+        note.until = at;
+        this.sink.release(note.id, at);
+      } else {
+        this.handed.splice(i, 1);
+        this.sink.release(note.id, NOW);
+      }
     }
   }
 

@@ -3,8 +3,9 @@ import type { Beats } from '../units/times.js';
 import { NotesUntil, NoteStage, type NoteSink, type StageSurroundings } from './note-stage.js';
 
 interface Latched {
-  down: boolean;
   from: Beats;
+  /** When its key is let go; never, as long as nobody knows. */
+  until: Beats;
 }
 
 /** Holds what was struck until the next note comes after all keys were let go, or until it is switched off. */
@@ -18,13 +19,20 @@ export class LatchStage extends NoteStage {
     this.sounding = new NotesUntil(around.clock);
   }
 
+  /** There is nothing to set. */
+  set(): void {
+    // What is latched stays.
+  }
+
   override letGo(): void {
-    for (const [id, { down }] of this.latched) if (!down) this.end(id, NOW);
+    for (const [id, { until }] of this.latched)
+      if (until <= this.around.clock.beats) this.end(id, NOW);
   }
 
   override leave(): void {
     this.left = true;
     this.letGo();
+    for (const [id, { until }] of this.latched) if (until < Infinity) this.end(id, until);
   }
 
   override stop(): void {
@@ -43,9 +51,10 @@ export class LatchStage extends NoteStage {
     gain: number,
     beat: Beats,
   ): void {
-    const isNext = [...this.latched.values()].every(({ down }) => !down);
+    const from = this.beatOf(beat);
+    const isNext = [...this.latched.values()].every(({ until }) => until <= from);
     if (isNext) for (const before of [...this.latched.keys()]) this.end(before, beat);
-    this.latched.set(id, { down: true, from: beat });
+    this.latched.set(id, { from, until: Infinity });
     this.sounding.begin(id, true);
     this.sink.press(id, key, velocity, gain, beat);
   }
@@ -58,10 +67,13 @@ export class LatchStage extends NoteStage {
       return;
     }
     // What has not sounded yet does not come.
-    const isToCome = note.from > (beat === NOW ? this.around.clock.beats : beat);
-    if (isToCome) this.end(id, NOW);
+    if (note.from > this.beatOf(beat)) this.end(id, NOW);
     else if (this.left) this.end(id, beat);
-    else note.down = false;
+    else note.until = this.beatOf(beat);
+  }
+
+  private beatOf(beat: Beats): Beats {
+    return beat === NOW ? this.around.clock.beats : beat;
   }
 
   private end(id: number, beat: Beats): void {

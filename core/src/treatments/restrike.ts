@@ -45,7 +45,7 @@ export class RestrikeStage extends ClockedStage {
 
   override stop(): void {
     this.expectNothing();
-    this.endAll();
+    this.endAll(NOW);
     for (let i = 0; i < this.held.length; i++) this.around.clock.leave();
     this.held.length = 0;
   }
@@ -60,8 +60,8 @@ export class RestrikeStage extends ClockedStage {
     for (const key of this.held) {
       if (beats / step > key.next + 2) key.next = Math.floor(beats / step);
       while (until / step >= key.next - 1e-9) {
-        this.strike(key, key.next, key.next * step, key.next * step);
-        key.next++;
+        const number = key.next++;
+        this.strike(key, number, number * step, number * step);
       }
     }
   }
@@ -80,23 +80,26 @@ export class RestrikeStage extends ClockedStage {
     const next = firstStep(at, step);
     const restruck = { id, key, velocity, gain, next };
     this.held.push(restruck);
-    // A key answers at once; only what follows waits for the clock.
-    this.strike(restruck, next, beat, Math.max(at, next * step));
     // A key that comes a little early is that step's already: nobody means both.
     const early = Math.min(step / 2, (EARLY * clock.tempo) / 60);
-    if (next * step <= at + early + 1e-9) restruck.next = next + 1;
+    const isSteps = next * step <= at + early + 1e-9;
+    if (isSteps) restruck.next = next + 1;
+    // A key answers at once; only what follows waits for the clock.
+    this.strike(restruck, next, beat, isSteps ? Math.max(at, next * step) : at);
   }
 
-  protected override lifted(id: number): void {
+  protected override lifted(id: number, beat: Beats): void {
     const at = this.held.findIndex((h) => h.id === id);
     if (at < 0) return;
     this.held.splice(at, 1);
-    this.endAll(id);
+    this.endAll(beat, ({ of }) => of === id);
     this.around.clock.leave();
   }
 
+  /** A note that counts from `begun`, and ends with the next at most. */
   private strike(key: Restruck, number: number, from: Beats, begun: Beats): void {
-    const until = begun + beatsOf(this.settings.rate) * this.settings.gate;
+    const step = beatsOf(this.settings.rate);
+    const until = Math.min(begun + step * this.settings.gate, key.next * step);
     this.hand(key.id, number, key.key, key.velocity, key.gain, from, until);
   }
 }

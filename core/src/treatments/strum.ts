@@ -17,6 +17,8 @@ interface Gathered {
   gain: number;
   /** When it was struck. */
   beat: Beats;
+  /** When its key is let go, as far as that is known already. */
+  until: Beats | null;
 }
 
 /** Spreads the notes of a chord over some time, one after the other. */
@@ -25,11 +27,13 @@ export class StrumStage extends NoteStage {
   private readonly chord: Gathered[] = [];
   /** When it is complete. */
   private due: Beats = 0;
+  /** Whether it came in ahead of its time, from a treatment on the clock. */
+  private isAhead = false;
   /** When the last note that was spread begins: so long the clock is needed. */
   private lastBegins: Beats = NOW;
   private runs = false;
-  /** Notes that were handed on, with the beat at which each begins. */
-  private readonly begun: NotesUntil<Beats>;
+  /** Notes that were handed on, with the beats at which each was struck and begins. */
+  private readonly begun: NotesUntil<{ struck: Beats; begins: Beats }>;
 
   constructor(
     sink: NoteSink,
@@ -45,11 +49,11 @@ export class StrumStage extends NoteStage {
     this.settings = settings;
   }
 
-  override advance(): void {
-    // Not ahead of its time: fingers that are still to come belong to it.
-    if (this.chord.length > 0 && this.due <= this.around.clock.beats) this.spread();
-    if (this.runs && this.chord.length === 0 && this.lastBegins <= this.around.clock.beats)
-      this.rest();
+  override advance(until: Beats): void {
+    const { beats } = this.around.clock;
+    // What a hand strikes is not spread ahead of its time: fingers that are still to come belong to it.
+    if (this.chord.length > 0 && this.due <= (this.isAhead ? until : beats)) this.spread();
+    if (this.runs && this.chord.length === 0 && this.lastBegins <= beats) this.rest();
   }
 
   override stop(): void {
@@ -72,28 +76,37 @@ export class StrumStage extends NoteStage {
     const { clock } = this.around;
     if (!this.runs) clock.join();
     this.runs = true;
-    const at = beat === NOW ? clock.beats : beat;
+    const at = this.beatOf(beat);
     if (this.chord.length > 0 && at > this.due) this.spread();
-    if (this.chord.length === 0) this.due = at + beatsOfSeconds(TOGETHER, clock.tempo);
-    this.chord.push({ id, key, velocity, gain, beat: at });
+    if (this.chord.length === 0) {
+      this.due = at + beatsOfSeconds(TOGETHER, clock.tempo);
+      this.isAhead = at > clock.beats;
+    }
+    this.chord.push({ id, key, velocity, gain, beat: at, until: null });
   }
 
   protected override give(id: number, beat: Beats): void {
     const at = this.chord.findIndex((note) => note.id === id);
     if (at >= 0) {
-      // What has not been struck yet does not come; any other key that is let go ends the gathering: the chord was that short.
-      const isToCome = this.chord[at].beat > (beat === NOW ? this.around.clock.beats : beat);
-      if (isToCome) {
-        this.chord.splice(at, 1);
-        return;
-      }
-      this.spread();
+      const note = this.chord[at];
+      const lifted = this.beatOf(beat);
+      // What has not been struck yet does not come.
+      if (note.beat > lifted) this.chord.splice(at, 1);
+      else note.until = beat;
+      // A key that is let go ends the gathering: the chord was that short.
+      if (note.beat <= lifted && lifted <= this.due) this.spread();
+      return;
     }
+    this.end(id, beat);
+  }
+
+  private end(id: number, beat: Beats): void {
     const { clock } = this.around;
-    const begins = this.begun.find(id);
-    if (begins === undefined) return;
-    const earliest = begins + beatsOfSeconds(SHORTEST, clock.tempo);
-    const ends = beat === NOW && earliest <= clock.beats ? NOW : Math.max(beat, earliest);
+    const note = this.begun.find(id);
+    if (!note) return;
+    const earliest = note.begins + beatsOfSeconds(SHORTEST, clock.tempo);
+    const isAtOnce = beat === NOW && earliest <= clock.beats;
+    const ends = isAtOnce || note.struck > this.beatOf(beat) ? NOW : Math.max(beat, earliest);
     this.begun.end(id, ends);
     this.sink.release(id, ends);
   }
@@ -105,15 +118,20 @@ export class StrumStage extends NoteStage {
     const whole =
       typeof over === 'number' ? beatsOfSeconds(over / 1000, clock.tempo) : beatsOf(over);
     this.chord.sort((a, b) => (order === 'up' ? a.key - b.key : b.key - a.key));
-    const from = clock.beats;
+    const from = Math.max(clock.beats, ...this.chord.map(({ beat }) => beat));
     const step = this.chord.length > 1 ? whole / (this.chord.length - 1) : 0;
-    this.chord.forEach(({ id, key, velocity, gain }, place) => {
-      const beat = from + place * step;
-      this.begun.begin(id, beat);
-      this.sink.press(id, key, velocity, gain, beat);
-      this.lastBegins = beat;
+    const chord = this.chord.splice(0);
+    chord.forEach(({ id, key, velocity, gain, beat: struck, until }, place) => {
+      const begins = from + place * step;
+      this.begun.begin(id, { struck, begins });
+      this.sink.press(id, key, velocity, gain, begins);
+      this.lastBegins = begins;
+      if (until !== null) this.end(id, until);
     });
-    this.chord.length = 0;
+  }
+
+  private beatOf(beat: Beats): Beats {
+    return beat === NOW ? this.around.clock.beats : beat;
   }
 
   private rest(): void {

@@ -20,6 +20,15 @@ describe('arranging several layers', () => {
     });
   });
 
+  it('shares nothing out among none, and leaves out those for which no key is left', () => {
+    expect(sharedOut([], 'keys', whole)).toEqual({});
+    const linear = (id: string) => layer(id, { keys: { ...keys(0, 127), law: 'linear' } });
+    expect(sharedOut(['a', 'b', 'c'].map(linear), 'keys', { low: 60, high: 61 })).toEqual({
+      a: { keys: { ...keys(60, 60), law: 'linear' } },
+      b: { keys: { ...keys(61, 61), law: 'linear' } },
+    });
+  });
+
   it('splits a keyboard N ways', () => {
     const layers = ['a', 'b', 'c', 'd'].map((id) => layer(id));
     expect(sharedOut(layers, 'keys', { low: 28, high: 103 })).toEqual({
@@ -40,6 +49,18 @@ describe('arranging several layers', () => {
       high: { keys: keys(73, 103) },
     });
     expect(madeToMeet([layer('a'), layer('b')], 'keys')).toEqual({});
+    // Neither begins or ends with another, nor lies within it, or it is left alone.
+    for (const [from, to] of [
+      [28, 60],
+      [40, 103],
+      [40, 60],
+    ])
+      expect(
+        madeToMeet(
+          [layer('whole', { keys: keys(28, 103) }), layer('b', { keys: keys(from, to) })],
+          'keys',
+        ),
+      ).toEqual({});
   });
 
   it('turns each overlap into a crossfade of its length', () => {
@@ -50,6 +71,10 @@ describe('arranging several layers', () => {
       hard: { velocities: velocities(61, 127, 20) },
     });
     expect(overlapsCrossfaded([soft], 'velocities')).toEqual({});
+    const meets = layer('meets', { velocities: velocities(81, 127) });
+    const apart = layer('apart', { velocities: velocities(90, 127) });
+    expect(overlapsCrossfaded([soft, meets], 'velocities')).toEqual({});
+    expect(overlapsCrossfaded([soft, apart], 'velocities')).toEqual({});
   });
 
   it('puts an end beside the neighbour, or at a key', () => {

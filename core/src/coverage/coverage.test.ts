@@ -38,6 +38,42 @@ describe('coverage of one keyboard', () => {
     ]);
   });
 
+  it('names as few rectangles as it can, whole keys first', () => {
+    const stepped = compiled([
+      layer('a', { keys: keys(28, 39), velocities: velocities(1, 90) }),
+      layer('b', { keys: keys(40, 50), velocities: velocities(1, 60) }),
+      layer('c', { keys: keys(51, 80), velocities: velocities(1, 90) }),
+      layer('d', { keys: keys(90, 103) }),
+    ]);
+    const { silent, keys: strip } = coverage(stepped, upper);
+    expect(silent).toEqual([
+      { keys: { low: 81, high: 89 }, velocities: { low: 1, high: 127 } },
+      { keys: { low: 28, high: 80 }, velocities: { low: 91, high: 127 } },
+      { keys: { low: 40, high: 50 }, velocities: { low: 61, high: 90 } },
+    ]);
+    expect(strip.filter(({ partlySilent }) => partlySilent).map(({ key }) => key)).toEqual(
+      Array.from({ length: 62 }, (_, i) => 28 + i),
+    );
+    const island = compiled([
+      layer('a'),
+      layer('b', { keys: keys(40, 60), velocities: velocities(61, 127) }),
+    ]);
+    const found = coverage(island, upper).cells.map(({ keys: k, velocities: v, layers }) => [
+      ...[k.low, k.high, v.low, v.high, layers.join()],
+    ]);
+    expect(found).toEqual([
+      [28, 39, 1, 127, '0'],
+      [40, 103, 1, 60, '0'],
+      [40, 60, 61, 127, '0,1'],
+      [61, 103, 61, 127, '0'],
+    ]);
+  });
+
+  it('is silent all over for a keyboard that is not of the rig', () => {
+    const { silent } = coverage(compiled([layer('a')]), keyboard('borrowed'));
+    expect(silent).toEqual([{ keys: { low: 28, high: 103 }, velocities: { low: 1, high: 127 } }]);
+  });
+
   it('counts the layers stacked on each key', () => {
     const patch = compiled([layer('a'), layer('b', { keys: keys(60, 72) })]);
     const strip = coverage(patch, upper).keys;

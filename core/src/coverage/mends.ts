@@ -125,9 +125,8 @@ export function lookAt({ kind }: Remark): string {
 
 /** Lets two layers that meet by strength overlap there, and crossfades them; null when they do not meet. */
 function overlapping(layers: readonly Layer[]): Mend | null {
-  if (layers.length !== 2) return null;
-  const [lower, upper] = [...layers].sort((a, b) => a.velocities.low - b.velocities.low);
-  if (overlapOf(lower.velocities, upper.velocities) !== 0) return null;
+  const [lower, upper] = besideEachOther(layers, 'velocities') ?? [];
+  if (!lower || !upper || overlapOf(lower.velocities, upper.velocities) !== 0) return null;
   const half = CROSSFADE_STRENGTHS / 2;
   const high = Math.min(upper.velocities.high - 1, lower.velocities.high + half);
   const low = Math.max(lower.velocities.low + 1, upper.velocities.low - half);
@@ -143,14 +142,21 @@ function overlapping(layers: readonly Layer[]): Mend | null {
 
 /** Makes two layers that overlap in part meet instead; null when one lies within the other. */
 function apart(layers: readonly Layer[], axis: Axis): Mend | null {
-  if (layers.length !== 2) return null;
-  const [lower, upper] = [...layers].sort((a, b) => a[axis].low - b[axis].low);
-  if (lower[axis].low >= upper[axis].low || lower[axis].high >= upper[axis].high) return null;
+  const [lower, upper] = besideEachOther(layers, axis) ?? [];
+  if (!lower || !upper) return null;
   const [below, above] = meeting([lower[axis], upper[axis]]);
   return {
     words: 'make them meet',
     changes: { [lower.id]: { [axis]: below }, [upper.id]: { [axis]: above } },
   };
+}
+
+/** Two layers, the lower one first, each of which has a part of its own; null for any other. */
+function besideEachOther(layers: readonly Layer[], axis: Axis): [Layer, Layer] | null {
+  if (layers.length !== 2) return null;
+  const [lower, upper] = [...layers].sort((a, b) => a[axis].low - b[axis].low);
+  const each = lower[axis].low < upper[axis].low && lower[axis].high < upper[axis].high;
+  return each ? [lower, upper] : null;
 }
 
 /** Brings both sides of a split to the loudness between them. */
@@ -182,10 +188,8 @@ function moving(layer: Layer, semitones: number): Mend | null {
 
 /** Turns the overlaps of two layers into crossfades; null when they do not overlap side by side, or fade already. */
 export function crossfading(layers: readonly Layer[], axis: Axis): Mend | null {
-  if (layers.length !== 2) return null;
-  const [lower, upper] = [...layers].sort((a, b) => a[axis].low - b[axis].low);
-  const sideBySide = lower[axis].low < upper[axis].low && lower[axis].high < upper[axis].high;
-  if (!sideBySide || overlapOf(lower[axis], upper[axis]) <= 0) return null;
+  const [lower, upper] = besideEachOther(layers, axis) ?? [];
+  if (!lower || !upper || overlapOf(lower[axis], upper[axis]) <= 0) return null;
   const [below, above] = crossfaded([lower[axis], upper[axis]]);
   if (below.fadeOut === lower[axis].fadeOut && above.fadeIn === upper[axis].fadeIn) return null;
   return {

@@ -22,6 +22,11 @@ test('a knob that is touched is tied for the whole rig, moves whatever patch is 
   page,
 }) => {
   await desk.openSong('Saltglass');
+  const drawer = await desk.open('Felt piano', 'Controls');
+  await expect(drawer.getByTestId('elsewhere')).toContainText(
+    'knob 2: level of Felt piano (the rig, always)',
+  );
+  await drawer.getByRole('button', { name: /^Close/ }).click();
   await openTies(page);
   // What the rig ties already is shown, and where the knob stands.
   await expect(row(page, 'knob 1')).toContainText('level of Deep pad');

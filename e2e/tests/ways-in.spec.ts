@@ -9,9 +9,9 @@ test('bytes with running status, real-time bytes between, and broken ones come t
   const last = page.getByTestId('last-message');
   await rig.bytes('stand-in upper keys', [0x90, 60, 0xf8]);
   await rig.bytes('stand-in upper keys', [70, 64, 90]);
-  await expect(last).toHaveText('Upper keys · ch 1 · E4 v90');
+  await expect(last).toHaveText('E4 v90 · Upper keys · ch 1');
   await rig.bytes('stand-in upper keys', [0xf4, 12, 0x90, 0x80, 60, 0, 64, 0]);
-  await expect(last).toHaveText('Upper keys · ch 1 · E4 off');
+  await expect(last).toHaveText('E4 off · Upper keys · ch 1');
   await desk.quiet();
 });
 
@@ -42,7 +42,7 @@ test('the computer’s keys play when asked to, and are shortcuts otherwise', as
   await desk.openSong('Saltglass');
   await page.getByRole('button', { name: 'Type to play' }).click();
   await page.keyboard.down('d');
-  await expect(page.getByTestId('last-message')).toHaveText('Upper keys · ch 1 · E4 v80');
+  await expect(page.getByTestId('last-message')).toHaveText('E4 v80 · Upper keys · ch 1');
   await expect.poll(() => desk.layerMeter('Felt piano')).toBeGreaterThan(10);
   await page.keyboard.up('d');
   await page.keyboard.press('Escape');
@@ -66,14 +66,14 @@ test('the stand-ins’ window plays this one: keys, pads, pedals and raw bytes',
     .first()
     .dispatchEvent('pointerdown', { pointerId: 1 });
   await standIns.getByRole('button', { name: 'Sustain pedal' }).dispatchEvent('pointerdown');
-  await expect(last).toHaveText('Upper keys · ch 1 · CC 64 = 127');
+  await expect(last).toHaveText('CC 64 = 127 · Upper keys · ch 1');
   await standIns.getByRole('button', { name: 'pad 1', exact: true }).dispatchEvent('pointerdown');
-  await expect(last).toHaveText('Pads · ch 10 · C2 v100');
+  await expect(last).toHaveText('C2 v100 · Pads · ch 10');
   const bytes = standIns.getByRole('textbox', { name: 'Bytes in hex' });
   await bytes.fill('90 40 zz');
   await standIns.getByRole('button', { name: 'Send' }).click();
   await expect(standIns.getByRole('alert')).toContainText('“zz” is not a byte');
   await bytes.fill('90 40 50');
   await standIns.getByRole('button', { name: 'Send' }).click();
-  await expect(last).toHaveText('Upper keys · ch 1 · E4 v80');
+  await expect(last).toHaveText('E4 v80 · Upper keys · ch 1');
 });

@@ -41,6 +41,7 @@ describe('a treatment rests', () => {
   it.each(TREATMENT_KINDS)('(%s) once it is stopped, and leaves the clock', (kind) => {
     const alone = new ChainAlone(of(kind)).press(60).until(0.3);
     expect(alone.idle).toBe(false);
+    expect(alone.needsClock).toBe(kind === 'arpeggio' || kind === 'restrike');
     const begun = alone.heard().filter((told) => told.startsWith('+')).length;
     alone.stop();
     expect(alone.heard().every((told) => told.startsWith('−') && !told.includes(' '))).toBe(true);
@@ -48,6 +49,17 @@ describe('a treatment rests', () => {
     expect([alone.idle, alone.needsClock]).toEqual([true, false]);
     expect(alone.until(2).heard()).toEqual([]);
     expect(alone.release(60).heard()).toEqual([]);
+  });
+
+  it('not while something is still to come, or was cut and still sounds', () => {
+    const alone = new ChainAlone(restrike({ rate: '1/8', gate: 1 })).press(60, 1);
+    expect(alone.idle).toBe(false);
+    alone.release(60, 1.55).until(1.52);
+    expect([alone.idle, alone.until(1.55).idle]).toEqual([false, true]);
+    const strummed = new ChainAlone(strum()).press(60);
+    expect(strummed.needsClock).toBe(true);
+    expect([strummed.stop().needsClock, strummed.stop().needsClock]).toEqual([false, false]);
+    expect(strummed.until(1).heard()).toEqual([]);
   });
 
   it('only when every one in a chain does', () => {
@@ -135,6 +147,26 @@ describe('an arpeggio', () => {
     expect(alone.until(3).heard()).toEqual(['+62 3', '−62 3.5']);
   });
 
+  it('that holds takes a key along as long as one is down, and begins anew with none', () => {
+    const alone = new ChainAlone(arpeggio({ hold: true }))
+      .press(60)
+      .press(64)
+      .release(64)
+      .press(67);
+    alone.release(60).release(67);
+    const begun = () => alone.heard().filter((told) => told.startsWith('+'));
+    alone.until(2.2);
+    expect(begun()).toEqual(['+60 0', '+64 1', '+67 2']);
+    alone.press(50).until(4.2);
+    expect(begun()).toEqual(['+50 3', '+50 4']);
+  });
+
+  it('keeps a late key of a chord within the step', () => {
+    const alone = new ChainAlone(arpeggio({ order: 'chord', rate: '1/8', gate: 1 })).press(60);
+    alone.until(0.6).heard();
+    expect(alone.press(64).heard().slice(-2)).toEqual(['+64', '−64 1']);
+  });
+
   it('goes back while it plays chords too', () => {
     const alone = new ChainAlone(arpeggio({ order: 'chord' })).press(60).until(0.95);
     alone.heard();
@@ -150,11 +182,16 @@ describe('an arpeggio', () => {
     const alone = new ChainAlone(arpeggio({ hold: true })).press(60).press(64).release(64);
     alone.until(1.2).heard();
     alone.set(arpeggio({ hold: true, rate: '1/8' }));
-    expect(alone.until(1.7).heard()).toEqual(['+60 1.5', '−60 1.75']);
-    alone.set(arpeggio({ rate: '1/8' }));
-    expect(alone.until(2.3).heard()).toEqual(['+60 2', '−60 2.25']);
+    expect(alone.until(2.2).heard()).toEqual(['+60 1.5', '−60 1.75', '+64 2', '−64 2.25']);
+    alone.set(arpeggio({ rate: '1/8' })).release(99);
+    expect(
+      alone
+        .until(3.3)
+        .heard()
+        .filter((told) => told.startsWith('+')),
+    ).toEqual([...['+60 2.5', '+60 3']]);
     alone.set(arpeggio({ rate: '1/8', hold: true })).release(60);
-    expect(alone.until(2.6).heard()).toEqual(['+60 2.5', '−60 2.75']);
+    expect(alone.until(3.6).heard()).toEqual(['+60 3.5', '−60 3.75']);
     expect([alone.leave().heard(), alone.idle, alone.needsClock]).toEqual([['−60'], true, false]);
   });
 });
@@ -214,6 +251,8 @@ describe('a strum', () => {
       .until(0.4);
     expect(alone.heard()).toEqual(['+64 0.34', '+60 0.84']);
     expect(alone.release(64).release(60).heard()).toEqual(['−64 0.42', '−60 0.92']);
+    alone.until(2).press(60).until(2.5).heard();
+    expect(alone.release(60).heard()).toEqual(['−60']);
   });
 });
 
@@ -222,7 +261,8 @@ describe('a latch', () => {
     const alone = new ChainAlone(of('latch')).press(60).press(62).release(60, 1);
     expect(alone.letGo().heard()).toEqual(['+60', '+62']);
     expect(alone.until(1).letGo().heard()).toEqual(['−60']);
-    expect(alone.release(62, 2).leave().heard()).toEqual(['−62 2']);
+    expect(alone.press(63).release(62, 2).leave().heard()).toEqual(['+63', '−62 2']);
+    expect(alone.release(63).heard()).toEqual(['−63']);
     expect(alone.press(65).release(65).heard()).toEqual(['+65', '−65']);
     expect([alone.idle, alone.until(2).idle]).toEqual([false, true]);
   });
@@ -237,8 +277,9 @@ describe('settings that are changed', () => {
     expect(alone.heard()).toEqual(['+62', '+74']);
     alone.switchOff('sieve');
     expect(alone.heard()).toEqual(['−62', '−74']);
+    expect(alone.press(63).heard()).toEqual(['+63', '+75']);
     alone.switchOff('doubling').press(64);
-    expect(alone.heard()).toEqual(['+64']);
+    expect(alone.heard()).toEqual(['−63', '−75', '+64']);
   });
 
   it('count anew what a sieve lets through once it was off', () => {

@@ -39,7 +39,7 @@ export class ArpeggioStage extends ClockedStage {
   set(settings: Settings): void {
     this.redo();
     const step = beatsOf(settings.rate);
-    if (step !== beatsOf(this.settings.rate) && this.runs)
+    if (step !== beatsOf(this.settings.rate))
       this.next = Math.ceil(this.around.clock.beats / step - 1e-9);
     const lettingGo = this.settings.hold && !settings.hold;
     this.settings = settings;
@@ -144,14 +144,12 @@ export class ArpeggioStage extends ClockedStage {
     const { ordered, held } = this;
     if (order === 'chord') {
       for (const key of held) this.play(key, 0, this.next, beat, beat, step);
-      this.place++;
       return;
     }
     ordered.length = 0;
     for (const key of held) ordered.push(key);
     if (order !== 'as played') ordered.sort(byKey);
     const count = ordered.length * octaves;
-    if (count === 0) return;
     const round = order === 'both' ? Math.max(1, 2 * count - 2) : count;
     const at = this.place++ % round;
     const index = order === 'down' ? count - 1 - at : at < count ? at : round - at;

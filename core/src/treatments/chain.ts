@@ -50,7 +50,7 @@ export class Chain implements NoteSink {
   press(id: number, key: number, velocity: number, gain: number, beat: Beats): void {
     this.first.press(id, key, velocity, gain, beat);
     // What the first hands on ahead of its time waits in the second, which would look at it with the next tick only.
-    if (this.links.length > 1) this.advance(this.around.clock.horizon);
+    this.advance(this.around.clock.horizon);
   }
 
   release(id: number, beat: Beats): void {

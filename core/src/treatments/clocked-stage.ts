@@ -80,11 +80,9 @@ export abstract class ClockedStage extends NoteStage {
     }
     for (let i = this.coming.length - 1; i >= 0; i--)
       if (this.coming[i].id === id) this.coming.splice(i, 1);
-    if (press >= 0) return;
     this.lifted(id, NOW);
-    // What was made of it ahead of its time does not come, even if it had been worked out to its end already.
-    const { beats } = this.around.clock;
-    this.endAll(NOW, (note) => note.of === id && (note.isOver || note.from > beats));
+    // It may have been worked out to its end already: what was made of it ends now, or does not come.
+    this.endAll(NOW, (note) => note.of === id && note.isOver);
     this.advance(this.around.clock.horizon);
   }
 
@@ -123,7 +121,7 @@ export abstract class ClockedStage extends NoteStage {
     for (let i = this.handed.length - 1; i >= 0; i--) {
       const note = this.handed[i];
       if (!which(note)) continue;
-      if (at !== NOW && note.from < at) {
+      if (note.from < at) {
         note.isOver = true;
         if (note.until <= at) continue;
         note.until = at;

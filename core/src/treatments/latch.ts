@@ -41,7 +41,7 @@ export class LatchStage extends NoteStage {
   }
 
   protected override get rests(): boolean {
-    return this.latched.size === 0 && this.sounding.rest;
+    return this.sounding.rest;
   }
 
   protected override take(

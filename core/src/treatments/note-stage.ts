@@ -82,13 +82,8 @@ export abstract class NoteStage implements NoteSink {
     this.passed = new NotesUntil(around.clock);
   }
 
-  get on(): boolean {
-    return this.active;
-  }
-
   /** Switching it off ends what it had begun. */
   set on(on: boolean) {
-    if (on === this.active) return;
     this.active = on;
     if (!on) this.stop();
   }
@@ -124,7 +119,7 @@ export abstract class NoteStage implements NoteSink {
 
   /** From now on nothing is held beyond its keys: the patch it belongs to was left. */
   leave(): void {
-    this.letGo();
+    // Most never hold anything beyond them.
   }
 
   /** Ends everything it has begun, keys down or not. */

@@ -77,7 +77,7 @@ export class StrumStage extends NoteStage {
     if (!this.runs) clock.join();
     this.runs = true;
     const at = this.beatOf(beat);
-    if (this.chord.length > 0 && at > this.due) this.spread();
+    if (at > this.due) this.spread();
     if (this.chord.length === 0) {
       this.due = at + beatsOfSeconds(TOGETHER, clock.tempo);
       this.isAhead = at > clock.beats;

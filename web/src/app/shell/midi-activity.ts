@@ -10,7 +10,7 @@ import { selectLabels, selectMiddleC } from '../state/selectors';
 /** Milliseconds for which the lamp stays lit after a message. */
 const GLOW = 180;
 
-/** The last MIDI message: device, channel, key, velocity. */
+/** The last MIDI message: key and velocity, device, channel. */
 @Component({
   selector: 'pc-midi-activity',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -69,7 +69,8 @@ export class MidiActivity {
         const channel = channelOf(last.status);
         const label = this.labels().at(channel - 1);
         const on = `ch ${channel}${label ? ` ${label}` : ''}`;
-        this.words.set(`${last.device} · ${on} · ${what}`);
+        // Where there is little room, what was played is what stays to be read.
+        this.words.set(`${what} · ${last.device} · ${on}`);
       }
     }
     this.lit.set(time < this.litUntil);

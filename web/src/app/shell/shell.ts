@@ -61,14 +61,17 @@ export class Shell {
   protected readonly program = inject(NewVersion);
   protected readonly saving = this.store.selectSignal(selectSavingState);
 
-  /** True where the view shows the whole night itself. */
-  protected readonly showsNight = toSignal(
+  private readonly path = toSignal(
     inject(Router).events.pipe(
       filter((event) => event instanceof NavigationEnd),
-      map((event) => event.urlAfterRedirects.startsWith('/running-order')),
+      map((event) => event.urlAfterRedirects),
     ),
-    { initialValue: location.pathname.startsWith('/running-order') },
+    { initialValue: location.pathname },
   );
+  /** True where the view shows the whole night itself. */
+  protected readonly showsNight = computed(() => this.path().startsWith('/running-order'));
+  /** True in the rooms that are entered by way of the rig. */
+  protected readonly isBehindRig = computed(() => /^\/(monitor|ties)/.test(this.path()));
 
   protected readonly savingWords = computed(() => {
     const { state, why } = this.saving();

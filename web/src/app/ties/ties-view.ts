@@ -53,6 +53,7 @@ interface Moving {
   /** 0–127, −1 for nowhere. */
   position: number;
   now: string;
+  waits: boolean;
 }
 
 const OWNERS: readonly TyingOwner[] = ['patch', 'song', 'rig'];
@@ -282,9 +283,9 @@ export class TiesView {
       const { position, value, waits } = tied.stateOf(job);
       const target = job.target;
       const words = inForce && target ? settingInWords(target, value) : '';
-      const moving = { position, now: waits ? `${words} · waits for the hand` : words };
+      const moving = { position, now: words, waits };
       const old = before.at(at);
-      if (old && old.position === position && old.now === moving.now) return old;
+      if (old?.position === position && old.now === words && old.waits === waits) return old;
       isOther = true;
       return moving;
     });

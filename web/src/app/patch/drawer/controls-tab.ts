@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatTableModule } from '@angular/material/table';
+import { RouterLink } from '@angular/router';
 import {
   controlInWords,
   limitsOf,
@@ -9,9 +10,10 @@ import {
   type Patch,
   type Tie,
 } from '@pentachord/core/model';
-import { actsInWords } from '@pentachord/core/ties';
+import { actsInWords, isInForce, jobInWords, OWNER_NAMES } from '@pentachord/core/ties';
 import { Store } from '@ngrx/store';
 import { PatchEditing } from '../../state/editing/patch-editing';
+import { TieEditing } from '../../state/editing/tie-editing';
 import type { AppState } from '../../state/reducers';
 import { selectDevices } from '../../state/selectors';
 import { NumberField } from '../../ui/numbers/number-field';
@@ -20,7 +22,7 @@ import { kindOfTarget } from '../../ui/numbers/kind-of-target';
 /** Every control that is tied to something in the patch, and how far it moves it. */
 @Component({
   selector: 'pc-controls-tab',
-  imports: [MatButtonModule, MatTableModule, NumberField],
+  imports: [MatButtonModule, MatTableModule, NumberField, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p>
@@ -89,9 +91,15 @@ import { kindOfTarget } from '../../ui/numbers/kind-of-target';
       <tr mat-header-row *matHeaderRowDef="columns"></tr>
       <tr mat-row *matRowDef="let row; columns: columns"></tr>
       <tr *matNoDataRow>
-        <td [attr.colspan]="columns.length">Nothing is tied yet.</td>
+        <td [attr.colspan]="columns.length">Nothing is tied in this patch alone.</td>
       </tr>
     </table>
+    @if (elsewhere().length > 0) {
+      <p data-testid="elsewhere">
+        Moved by other ties too: {{ elsewhere().join('; ') }}
+        <a matButton routerLink="/ties">All ties</a>
+      </p>
+    }
   `,
   styles: `
     :host {
@@ -112,6 +120,7 @@ import { kindOfTarget } from '../../ui/numbers/kind-of-target';
 export class ControlsTab {
   readonly patch = input.required<Patch>();
   protected readonly editing = inject(PatchEditing);
+  private readonly ties = inject(TieEditing);
   private readonly devices = inject<Store<AppState>>(Store).selectSignal(selectDevices);
 
   protected readonly columns = ['control', 'moves', 'from', 'to', 'untie'];
@@ -126,6 +135,23 @@ export class ControlsTab {
       kind: kindOfTarget(control.target),
       ...limitsOf(control.target),
     }));
+  });
+
+  /** What the ties of the song and of the rig move in this patch. */
+  protected readonly elsewhere = computed(() => {
+    const { layers, treatments } = this.patch();
+    const words = { layers, treatments, called: () => '' };
+    return this.ties
+      .jobs()
+      .filter((job) => (job.owner === 'song' || job.owner === 'rig') && isInForce(job))
+      .filter(
+        ({ target }) =>
+          target?.kind === 'layer' || target?.kind === 'sound' || target?.kind === 'treatment',
+      )
+      .map((job) => {
+        const control = controlInWords(job, this.devices());
+        return `${control}: ${jobInWords(job, words)} (${OWNER_NAMES[job.owner]})`;
+      });
   });
 
   protected idOf(_index: number, row: { control: Tie }): string {

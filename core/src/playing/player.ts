@@ -44,7 +44,10 @@ export class Player implements ChannelMessages {
   };
   /** Semitones by which a control has what devices play heard higher or lower. */
   private readonly shifts = new Int8Array(MOST_DEVICES);
-  private readonly lean = (voice: number, value: number) => this.output.voicePressure(voice, value);
+  private readonly lean = (voice: number, value: number, chain: Chain | null) => {
+    if (chain) chain.lean(voice, value);
+    else this.output.voicePressure(voice, value);
+  };
   private notesPlayed = 0;
   private silentNotes = 0;
 
@@ -222,7 +225,7 @@ export class Player implements ChannelMessages {
         chain,
         this.notesPlayed,
         ringsOn,
-        !chain && layer.obeysPressure,
+        layer.obeysPressure,
       );
       if (chain) chain.press(id, heardKey, heardVelocity, gain, NOW);
       else

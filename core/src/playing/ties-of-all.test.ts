@@ -5,6 +5,7 @@ import { newChooser } from '../model/patch/chooser.js';
 import { newPatch, type Patch } from '../model/patch/patch.js';
 import type { ControlTarget } from '../model/patch/control-target.js';
 import { usualManner, type Tie } from '../model/patch/tie.js';
+import { newTreatment, type Treatment } from '../model/patch/treatment.js';
 import { jobsNow } from '../ties/in-force.js';
 import { COMMAND } from '../sampler/command-ring.js';
 import { patchOf, plan, SmallShow, song } from '../testing/small-show.js';
@@ -295,6 +296,37 @@ describe('aftertouch and the pitch wheel', () => {
     expect(small.sent).toEqual([
       [0xd2, 70],
       [0xa2, 62, 33],
+    ]);
+  });
+});
+
+describe('aftertouch of a key', () => {
+  const chord = {
+    ...newTreatment('chord', 'chord', ['layer']),
+    ...{ intervals: [0, 7], inKey: false },
+  } as Treatment;
+  const treated = (patch: Patch): Patch => ({
+    ...{ ...patch, treatments: [chord] },
+    layers: [newLayer('layer', 'Layer', 'sound')],
+  });
+
+  it('is that of everything its treatments have struck, inside and outside', () => {
+    play({ first: treated(first) });
+    small.host.receive('upper port', [0x90, 60, 90]);
+    const voices = small.ofKind(COMMAND.start).map(([, voice]) => voice);
+    expect(voices).toHaveLength(2);
+    small.host.receive('upper port', [0xa0, 60, 127, 0xa0, 61, 127]);
+    expect(small.ofKind(COMMAND.pressure).map(([, voice]) => voice)).toEqual(voices);
+    small.host.receive('upper port', [0x80, 60, 0, 0xa0, 60, 127]);
+    expect(small.ofKind(COMMAND.pressure)).toEqual([]);
+    const outside = { ...newPatch('first', 'song', 0, 'first'), ...patchOf('first', 'outside') };
+    play({ first: treated(outside) });
+    small.host.receive('upper port', [0x90, 60, 90]);
+    small.sent.length = 0;
+    small.host.receive('upper port', [0xa0, 60, 33]);
+    expect(small.sent).toEqual([
+      [0xa2, 62, 33],
+      [0xa2, 69, 33],
     ]);
   });
 });

@@ -69,6 +69,10 @@ export class TimedVoices implements NoteSink {
     } else this.callOff(id);
   }
 
+  lean(id: number, value: number): void {
+    if (this.voices.has(id)) this.output.voicePressure(id, value);
+  }
+
   /** Takes a note back. Clocks are never quite together: one that has begun already for whoever sounds it ends now. */
   private callOff(id: number): void {
     this.voices.delete(id);

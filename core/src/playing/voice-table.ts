@@ -113,10 +113,14 @@ export class VoiceTable<T> {
   }
 
   /** Calls back for every voice of a key that obeys aftertouch. */
-  leanOn(slot: number, value: number, lean: (voice: number, value: number) => void): void {
+  leanOn(
+    slot: number,
+    value: number,
+    lean: (voice: number, value: number, attached: T | null) => void,
+  ): void {
     for (let voice = this.head[slot]; voice !== NONE; voice = this.next[voice])
       if (this.obeysPressure[voice] === 1 && this.sustained[voice] === 0)
-        lean(this.voiceId[voice], value);
+        lean(this.voiceId[voice], value, this.attached[voice]);
   }
 
   /** A pedal came up: what it alone has held ends. `channelSlot` is a key slot without its key, in 128s. */

@@ -43,6 +43,7 @@ export class ChainAlone {
           this.told.push(`+${key}${at(beat)}`);
         },
         release: (id, beat) => this.told.push(`−${this.keys.get(id)}${at(beat)}`),
+        lean: (id, value) => this.told.push(`~${this.keys.get(id)} ${value}`),
       },
       { clock: this.clock, newId: () => ++this.made, scale: () => new Uint8Array(12) },
     );
@@ -68,6 +69,8 @@ export class ChainAlone {
     this.chain.release(key, this.first + beat);
     return this;
   }
+
+  lean = (key: number, value: number) => (this.chain.lean(key, value), this);
 
   /** Goes on with other settings. */
   set(...treatments: Treatment[]): this {

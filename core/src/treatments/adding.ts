@@ -46,6 +46,10 @@ export abstract class AddingStage extends NoteStage {
     for (const added of this.begun.end(id, beat) ?? []) this.sink.release(added, beat);
   }
 
+  protected override leanOn(id: number, value: number): void {
+    for (const added of this.begun.find(id) ?? []) this.sink.lean(added, value);
+  }
+
   /** What is struck for a key. */
   protected abstract notesFor(key: number): readonly AddedNote[];
 }

@@ -291,3 +291,32 @@ describe('settings that are changed', () => {
     expect(alone.heard()).toEqual(['−60', '+70', '+73']);
   });
 });
+
+describe('a finger that leans on its key', () => {
+  it.each<[string, Treatment[], string[]]>([
+    ['a note that passes', [{ ...of('chord'), on: false }], ['~60 90']],
+    [
+      'each note of a chord',
+      [of('chord', { intervals: [0, 7], inKey: false })],
+      ['~60 90', '~67 90'],
+    ],
+    ['what was let through or is held', [of('sieve'), of('latch')], ['~60 90']],
+    ['a note of a strum', [strum()], ['~60 90']],
+    ['what a restrike has struck', [restrike()], ['~60 90']],
+    [
+      'both of a doubled arpeggio',
+      [arpeggio(), of('doubling', { octaves: 1 })],
+      ['~60 90', '~72 90'],
+    ],
+  ])('moves %s', (_what, treatments, told) => {
+    const alone = new ChainAlone(...treatments).press(60).until(0.3).press(65).until(0.4);
+    alone.heard();
+    expect(alone.lean(60, 90).heard()).toEqual(told);
+  });
+
+  it('moves nothing that has ended, is still to come, or was never let through', () => {
+    const alone = new ChainAlone(of('sieve', { everyNth: 2 }), restrike());
+    alone.press(60).press(61).until(0.95).heard();
+    expect(alone.lean(60, 90).lean(61, 90).heard()).toEqual([]);
+  });
+});

@@ -57,6 +57,10 @@ export class Chain implements NoteSink {
     this.first.release(id, beat);
   }
 
+  lean(id: number, value: number): void {
+    this.first.lean(id, value);
+  }
+
   /** True when it can go on with these treatments: the same ones in the same order. */
   fits(treatments: readonly Treatment[]): boolean {
     return (

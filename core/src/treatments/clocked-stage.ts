@@ -86,6 +86,13 @@ export abstract class ClockedStage extends NoteStage {
     this.advance(this.around.clock.horizon);
   }
 
+  protected override leanOn(id: number, value: number): void {
+    const { beats } = this.around.clock;
+    for (const note of this.handed)
+      if (note.of === id && note.from <= beats && note.until > beats)
+        this.sink.lean(note.id, value);
+  }
+
   /** Hands a note on that begins and ends at beats; `from` may be {@link NOW}. */
   protected hand(
     of: number,

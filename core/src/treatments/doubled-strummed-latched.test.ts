@@ -34,6 +34,7 @@ describe('doubling', () => {
     const sink = {
       press: (_id: number, _key: number, _velocity: number, gain: number) => gains.push(gain),
       release: () => undefined,
+      lean: () => undefined,
     };
     let id = 0;
     const around = {

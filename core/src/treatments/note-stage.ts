@@ -9,6 +9,8 @@ import type { Beats } from '../units/times.js';
 export interface NoteSink {
   press(id: number, key: number, velocity: number, gain: number, beat: Beats): void;
   release(id: number, beat: Beats): void;
+  /** A finger leans on the key of a note, 0–127: what sounds of it obeys. */
+  lean(id: number, value: number): void;
 }
 
 /** What the stages of a chain share. */
@@ -100,6 +102,16 @@ export abstract class NoteStage implements NoteSink {
   release(id: number, beat: Beats): void {
     if (this.passed.end(id, beat)) this.sink.release(id, beat);
     else this.give(id, beat);
+  }
+
+  lean(id: number, value: number): void {
+    if (this.passed.find(id)) this.sink.lean(id, value);
+    else this.leanOn(id, value);
+  }
+
+  /** Leans on what it has begun for a note; most hand the note itself on. */
+  protected leanOn(id: number, value: number): void {
+    this.sink.lean(id, value);
   }
 
   /** True when it holds nothing and nothing it began still sounds. */

@@ -27,6 +27,10 @@ export class ChainAlone {
   private made = 100;
   private readonly keys = new Map<number, number>();
   private told: string[] = [];
+  /** Every note as it sounded: its key, and the beats at which it began and ended. */
+  private readonly sounded = new Map<number, { key: number; from: Beats; until: Beats }>();
+  /** Seconds between two looks at the clock. */
+  tick = 0.004;
   private readonly clock = new CountingClock(() => this.seconds);
   private readonly chain: Chain;
   private readonly first: Beats;
@@ -40,9 +44,15 @@ export class ChainAlone {
       {
         press: (id, key, _velocity, _gain, beat) => {
           this.keys.set(id, key);
+          this.sounded.set(id, { key, from: this.beatOf(beat), until: Infinity });
           this.told.push(`+${key}${at(beat)}`);
         },
-        release: (id, beat) => this.told.push(`−${this.keys.get(id)}${at(beat)}`),
+        release: (id, beat) => {
+          this.told.push(`−${this.keys.get(id)}${at(beat)}`);
+          const note = this.sounded.get(id);
+          if (note) note.until = Math.min(note.until, this.beatOf(beat));
+          if (note && note.until <= note.from) this.sounded.delete(id);
+        },
         lean: (id, value) => this.told.push(`~${this.keys.get(id)} ${value}`),
       },
       { clock: this.clock, newId: () => ++this.made, scale: () => new Uint8Array(12) },
@@ -87,10 +97,21 @@ export class ChainAlone {
   until(beat: Beats): this {
     const end = this.seconds + (this.first + beat - this.clock.beats) / 2;
     while (this.seconds < end - 1e-9) {
-      this.seconds = Math.min(end, this.seconds + 0.004);
+      this.seconds = Math.min(end, this.seconds + this.tick);
       this.chain.advance(this.clock.horizon);
     }
     return this;
+  }
+
+  /** The notes that sounded, as `key from–until`, in the order of their beginnings. */
+  notes(): string[] {
+    return [...this.sounded.values()]
+      .sort((a, b) => a.from - b.from || a.key - b.key || a.until - b.until)
+      .map(({ key, from, until }) => `${key} ${from.toFixed(3)}–${until.toFixed(3)}`);
+  }
+
+  private beatOf(beat: Beats): Beats {
+    return Math.max(beat, this.clock.beats) - this.first;
   }
 
   /** What was handed on since it was asked last: keys with + or −, and their beats, or nothing for at once. */

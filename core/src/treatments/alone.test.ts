@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { newTreatment, TREATMENT_KINDS, type Treatment } from '../model/patch/treatment.js';
 import { ChainAlone } from '../testing/chain-alone.js';
@@ -319,4 +320,41 @@ describe('a finger that leans on its key', () => {
     alone.press(60).press(61).until(0.95).heard();
     expect(alone.lean(60, 90).lean(61, 90).heard()).toEqual([]);
   });
+});
+
+it('what is chained sounds the same however often the clock is looked at', () => {
+  const links = [
+    arpeggio({ gate: 1 }),
+    { ...arpeggio({ rate: '1/16', gate: 0.7, octaves: 2 }), id: 'quick' },
+    { ...arpeggio({ order: 'chord', rate: '1/8', gate: 1 }), id: 'chords' },
+    restrike({ rate: '1/16', gate: 1 }),
+    of('chord', { intervals: [0, 4], inKey: false }),
+    of('doubling', { octaves: -1 }),
+    of('latch'),
+    of('sieve', { everyNth: 2 }),
+  ];
+  const played = fc.array(
+    fc.record({ key: fc.integer({ min: 60, max: 63 }), wait: fc.constantFrom(0, 0.13, 0.4, 1.1) }),
+    { minLength: 1, maxLength: 10 },
+  );
+  fc.assert(
+    fc.property(fc.subarray(links, { minLength: 1, maxLength: 3 }), played, (chained, deeds) => {
+      const notesAt = (tick: number) => {
+        const alone = new ChainAlone(...chained);
+        alone.tick = tick;
+        const down = new Set<number>();
+        let beat = 0;
+        for (const { key, wait } of deeds) {
+          if (down.delete(key)) alone.release(key);
+          else (alone.press(key), down.add(key));
+          alone.until((beat += wait));
+        }
+        for (const key of down) alone.release(key);
+        alone.until(beat + 1).stop();
+        return alone.notes();
+      };
+      expect(notesAt(0.016)).toEqual(notesAt(0.004));
+    }),
+    { numRuns: 200 },
+  );
 });

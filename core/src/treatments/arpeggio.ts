@@ -104,12 +104,12 @@ export class ArpeggioStage extends ClockedStage {
       this.runs = true;
       clock.join();
       this.place = 0;
-      this.next = firstStep(late ? clock.beats : beat, step);
+      this.next = firstStep(this.beatOf(beat), step);
       return;
     }
     // The keys of a chord are never struck quite together; those that come a little late still belong to the step.
     const begun = this.next - 1;
-    const at = late ? clock.beats : beat;
+    const at = this.beatOf(beat);
     if (this.settings.order === 'chord' && firstStep(at, step) === begun)
       this.play(held, 0, begun, late ? NOW : beat, at, step, (begun + 1) * step);
   }

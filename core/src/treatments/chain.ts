@@ -55,6 +55,8 @@ export class Chain implements NoteSink {
 
   release(id: number, beat: Beats): void {
     this.first.release(id, beat);
+    // As with a press: what is played without it now may be due at once.
+    this.advance(this.around.clock.horizon);
   }
 
   lean(id: number, value: number): void {

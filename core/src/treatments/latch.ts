@@ -72,10 +72,6 @@ export class LatchStage extends NoteStage {
     else note.until = this.beatOf(beat);
   }
 
-  private beatOf(beat: Beats): Beats {
-    return beat === NOW ? this.around.clock.beats : beat;
-  }
-
   private end(id: number, beat: Beats): void {
     this.latched.delete(id);
     if (this.sounding.end(id, beat)) this.sink.release(id, beat);

@@ -134,6 +134,11 @@ export abstract class NoteStage implements NoteSink {
     // Most never hold anything beyond them.
   }
 
+  /** The beat at which something is due, by the clock for what is due at once. */
+  protected beatOf(beat: Beats): Beats {
+    return beat === NOW ? this.around.clock.beats : beat;
+  }
+
   /** Ends everything it has begun, keys down or not. */
   abstract stop(): void;
   protected abstract readonly rests: boolean;

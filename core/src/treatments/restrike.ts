@@ -76,7 +76,7 @@ export class RestrikeStage extends ClockedStage {
     const { clock } = this.around;
     clock.join();
     const step = beatsOf(this.settings.rate);
-    const at = beat === NOW ? clock.beats : beat;
+    const at = this.beatOf(beat);
     const next = firstStep(at, step);
     const restruck = { id, key, velocity, gain, next };
     this.held.push(restruck);

@@ -6,9 +6,16 @@ import { NotesUntil, NoteStage, type NoteSink, type StageSurroundings } from './
 
 type Settings = Extract<Treatment, { kind: 'sieve' }>;
 
+/** A note within the keys and strengths. */
+interface Counted {
+  /** When it was struck. */
+  from: Beats;
+  isLet: boolean;
+}
+
 /** Lets through what lies within its keys and strengths, and of that every nth. */
 export class SieveStage extends NoteStage {
-  private readonly let: NotesUntil<true>;
+  private readonly counted: NotesUntil<Counted>;
   private count = 0;
 
   constructor(
@@ -17,7 +24,7 @@ export class SieveStage extends NoteStage {
     private settings: Settings,
   ) {
     super(sink, around);
-    this.let = new NotesUntil(around.clock);
+    this.counted = new NotesUntil(around.clock);
   }
 
   /** Goes on with other settings. */
@@ -26,12 +33,12 @@ export class SieveStage extends NoteStage {
   }
 
   override stop(): void {
-    for (const [id] of this.let.take()) this.sink.release(id, NOW);
+    for (const [id, { isLet }] of this.counted.take()) if (isLet) this.sink.release(id, NOW);
     this.count = 0;
   }
 
   protected override get rests(): boolean {
-    return this.let.rest;
+    return this.counted.rest;
   }
 
   protected override take(
@@ -43,12 +50,22 @@ export class SieveStage extends NoteStage {
   ): void {
     const { keys, velocities, everyNth } = this.settings;
     if (!contains(keys, key) || !contains(velocities, velocity)) return;
-    if (this.count++ % everyNth !== 0) return;
-    this.let.begin(id, true);
-    this.sink.press(id, key, velocity, gain, beat);
+    const isLet = this.count++ % everyNth === 0;
+    this.counted.begin(id, { from: this.beatOf(beat), isLet });
+    if (isLet) this.sink.press(id, key, velocity, gain, beat);
   }
 
   protected override give(id: number, beat: Beats): void {
-    if (this.let.end(id, beat)) this.sink.release(id, beat);
+    const note = this.counted.find(id);
+    if (!note) return;
+    // What does not come after all, as when the keys of an arpeggio change, has not been counted.
+    const isToCome = note.from > this.beatOf(beat);
+    if (isToCome) this.count--;
+    this.counted.end(id, isToCome ? NOW : beat);
+    if (note.isLet) this.sink.release(id, beat);
+  }
+
+  protected override leanOn(id: number, value: number): void {
+    if (this.counted.find(id)?.isLet) this.sink.lean(id, value);
   }
 }

@@ -130,10 +130,6 @@ export class StrumStage extends NoteStage {
     });
   }
 
-  private beatOf(beat: Beats): Beats {
-    return beat === NOW ? this.around.clock.beats : beat;
-  }
-
   private rest(): void {
     this.runs = false;
     this.around.clock.leave();

@@ -346,7 +346,10 @@ it('what is chained sounds the same however often the clock is looked at', () =>
         let beat = 0;
         for (const { key, wait } of deeds) {
           if (down.delete(key)) alone.release(key);
-          else (alone.press(key), down.add(key));
+          else {
+            alone.press(key);
+            down.add(key);
+          }
           alone.until((beat += wait));
         }
         for (const key of down) alone.release(key);

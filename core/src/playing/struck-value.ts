@@ -1,4 +1,3 @@
-import type { ControlTarget } from '../model/patch/control-target.js';
 import type { Tie } from '../model/patch/tie.js';
 import { valueAt } from '../ties/travel.js';
 
@@ -6,12 +5,8 @@ import { valueAt } from '../ties/travel.js';
 const STRIDES = 8;
 
 /** Where a press, 0–127 hard, puts the setting of a tie, in its own unit, from where it stands now (null for nowhere). */
-export function struckValue(
-  { tie, target }: { tie: Tie; target: ControlTarget },
-  how: number,
-  now: number | null,
-): number {
-  const { from, to } = tie;
+export function struckValue(tie: Tie, how: number, now: number | null): number {
+  const { from, to, target } = tie;
   const present = now ?? from;
   switch (tie.acts) {
     case 'usual':

@@ -263,7 +263,7 @@ export class TiedControls {
       const on = holds || !this.output.isOn(target);
       this.output.switchTo(target, on);
     } else if (target.kind === 'choose') this.follow(one, how);
-    else this.set(one, struckValue(one, how, this.valueOf(one)));
+    else this.set(one, struckValue(tie, how, this.valueOf(one)));
   }
 
   private pressed({ target }: ReadyTie): void {

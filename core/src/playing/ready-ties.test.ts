@@ -1,0 +1,87 @@
+import { describe, expect, it } from 'vitest';
+import { newPatch } from '../model/patch/patch.js';
+import { usualManner, type Tie } from '../model/patch/tie.js';
+import { layer } from '../testing/fixtures.js';
+import { devices } from '../testing/small-show.js';
+import { jobsNow } from '../ties/in-force.js';
+import { follows, ReadyTies } from './ready-ties.js';
+
+const knob = (id: string, controller: number, more: Partial<Tie> = {}): Tie => ({
+  ...{ id, place: 'keys1', message: { kind: 'controller', controller }, from: -24, to: 0 },
+  target: { kind: 'letter', layer: 0, parameter: 'level' },
+  ...usualManner({ kind: 'controller', controller }),
+  ...more,
+});
+const patch = { ...newPatch('patch', 'song', 0, 'Patch'), layers: [layer('a')] };
+const ready = (owned: { patch?: Tie[]; song?: Tie[]; rig?: Tie[] }, before?: ReadyTies) =>
+  new ReadyTies(
+    jobsNow({
+      ...{ devices, patch: { ...patch, controls: owned.patch ?? [] }, show: null },
+      ...{ song: { ties: owned.song ?? [] }, rig: { ties: owned.rig ?? [] } },
+    }).filter(({ yieldsTo }) => yieldsTo === null),
+    devices,
+    before,
+  );
+const device = devices.findIndex(({ place }) => place === 'keys1');
+
+describe('ties that are in force', () => {
+  it('are found by device, kind and number, several of one control together', () => {
+    const ties = ready({ rig: [knob('one', 20), knob('two', 20), knob('other', 0)] });
+    const found = (at: number, kind: number, number: number) =>
+      ties.of(at, kind, number)?.map(({ tie }) => tie.id);
+    expect(found(device, 0xb0, 20)).toEqual(['one', 'two']);
+    expect(found(device, 0xb0, 0)).toEqual(['other']);
+    expect(found(device, 0xb0, 1)).toBeUndefined();
+    expect(found(device, 0xa0, 20)).toBeUndefined();
+    expect(found(device + 1, 0xb0, 20)).toBeUndefined();
+    expect([ties.has('one'), ties.has('gone'), ties.find('two')?.number]).toEqual([
+      true,
+      false,
+      20,
+    ]);
+    const leaning = ready({ rig: [knob('lean', 0, { message: { kind: 'keyPressure' } })] });
+    expect(leaning.of(device, 0xa0, 0)?.length).toBe(1);
+    expect(leaning.of(device, 0xa0, 61)?.length).toBe(1);
+  });
+
+  it('of the patch and the song are nearer than what the show does, with both of a pair', () => {
+    const nearer = (owned: Parameters<typeof ready>[0], number: number, kind = 0xb0) =>
+      ready(owned).isNearer(device, kind, number);
+    expect(nearer({ patch: [knob('one', 20)] }, 20)).toBe(true);
+    expect(nearer({ song: [knob('one', 20)] }, 20)).toBe(true);
+    expect(nearer({ rig: [knob('one', 20)] }, 20)).toBe(false);
+    expect(nearer({ patch: [knob('one', 20)] }, 21)).toBe(false);
+    expect(nearer({ patch: [knob('one', 20)] }, 52)).toBe(false);
+    expect(nearer({ patch: [knob('one', 20, { reads: 'fine' })] }, 52)).toBe(true);
+    const lean = knob('lean', 0, { message: { kind: 'keyPressure' } });
+    expect(nearer({ patch: [lean] }, 61, 0xa0)).toBe(true);
+  });
+
+  it('stay down when they are made ready anew, each by itself', () => {
+    const tied = { rig: [knob('one', 20), knob('two', 21)] };
+    const before = ready(tied);
+    for (const one of before.all) one.down = one.tie.id === 'two';
+    const downs = (after: ReadyTies) => after.all.map(({ tie, down }) => [tie.id, down]);
+    expect(downs(ready(tied, before))).toEqual([
+      ['one', false],
+      ['two', true],
+    ]);
+    const moved = { rig: [knob('two', 22), knob('three', 21)] };
+    expect(downs(ready(moved, before))).toEqual([
+      ['two', false],
+      ['three', false],
+    ]);
+    expect(downs(ready(tied))).toEqual([
+      ['one', false],
+      ['two', false],
+    ]);
+  });
+
+  it('follow where their control stands, unless they are struck, pressed, or a press by their target', () => {
+    const [one] = ready({ rig: [knob('one', 20)] }).all;
+    expect(follows(one)).toBe(true);
+    expect(follows({ ...one, isStruck: true })).toBe(false);
+    expect(follows({ ...one, tie: { ...one.tie, acts: 'holds' } })).toBe(false);
+    expect(follows({ ...one, target: { kind: 'show', action: 'nextCue' } })).toBe(false);
+  });
+});

@@ -25,7 +25,7 @@ export default {
   mutator: { excludedMutations: ['StringLiteral'] },
   ignoreStatic: true,
   concurrency: 2,
-  timeoutMS: 20_000,
+  timeoutMS: 5_000,
   reporters: ['clear-text', 'progress'],
   clearTextReporter: { allowColor: false, logTests: false, reportTests: false },
   thresholds: { high: 92, low: 85, break: null },

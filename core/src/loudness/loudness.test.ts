@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { Tone } from '../model/patch/layer.js';
 import { PLAIN_TIMBRE, type Timbre } from '../model/patch/timbre.js';
 import { compiled, keys, layer, velocities } from '../testing/fixtures.js';
+import { sineSound } from '../testing/sine-sound.js';
 import { planZones, recipeOf, renderZone } from '../synthesis/index.js';
 import { balance } from './balance.js';
 import { integratedLoudness, kWeighting, lufsOf, momentaryMaximum, powerOf } from './bs1770.js';
@@ -293,24 +294,7 @@ describe('measuring', () => {
   });
 
   it('waits until a slow attack has risen', () => {
-    const sine = Float32Array.from(
-      { length: 48_000 },
-      (_, i) => Math.sin((2 * Math.PI * 440 * i) / 48_000) / 4,
-    );
-    const all = { low: 0, high: 127 };
-    const zone = {
-      rootKey: 69,
-      keys: all,
-      velocities: all,
-      sampleRate: 48_000,
-      left: sine,
-      right: sine,
-      loopStart: 0,
-      loopEnd: 48_000,
-      loopDecay: 0,
-    };
-    const voicing = { attack: 0.001, release: 0.1, dynamics: 0, brightness: 20_000, darkening: 0 };
-    const sound = (attack: number) => ({ voicing: { ...voicing, attack }, zones: [zone] });
+    const sound = (attack: number) => sineSound({ attack });
     expect(measureNote(sound(2.5), 69, 127)).toBeCloseTo(measureNote(sound(0.001), 69, 127), 0);
   });
 });

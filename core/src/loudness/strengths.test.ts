@@ -4,7 +4,7 @@ import { anyLayers, compiled, keys, layer, velocities } from '../testing/fixture
 import { VERDICT, judge } from '../routing/judge.js';
 import type { PlayedKey, Responses } from './plumb-line.js';
 import { PLAIN_TIMBRE } from '../model/patch/timbre.js';
-import type { LoadedSound } from '../sampler/voice-engine.js';
+import { sineSound } from '../testing/sine-sound.js';
 import {
   measureMixture,
   powerOfMixture,
@@ -101,25 +101,9 @@ describe('three strengths', () => {
 });
 
 describe('what layers make together', () => {
-  const sine = (phase: number): LoadedSound => {
-    const left = Float32Array.from(
-      { length: 48_000 },
-      (_, i) => 0.25 * Math.sin(2 * Math.PI * ((i * 440) / 48_000 + phase)),
-    );
-    return {
-      voicing: { attack: 0.001, release: 0.1, dynamics: 0, brightness: 22_000, darkening: 0 },
-      zones: [
-        {
-          ...{ rootKey: 69, keys: { low: 0, high: 127 }, velocities: { low: 1, high: 127 } },
-          ...{ sampleRate: 48_000, left, right: left },
-          ...{ loopStart: 0, loopEnd: 48_000, loopDecay: 0 },
-        },
-      ],
-    };
-  };
   const colour = { timbre: PLAIN_TIMBRE, tone: { low: 0, high: 0 } };
   const voice = (layerId: string, phase: number) => ({
-    ...{ layerId, sound: sine(phase), note: 69, velocity: 127, gain: 1, pan: 0, colour },
+    ...{ layerId, sound: sineSound({ phase }), note: 69, velocity: 127, gain: 1, pan: 0, colour },
   });
   const inDb = (mixture: Mixture, gains: Record<string, number>) =>
     10 * Math.log10(powerOfMixture(mixture, (id) => gains[id] ?? 0));
@@ -142,7 +126,10 @@ describe('what layers make together', () => {
     expect(probes[0].layers.map(({ id }) => id)).toEqual(['one', 'two']);
     const mixtures = probes.map((probe) =>
       measureMixture(
-        voicesOf(probe, ({ id }) => ({ sound: sine(id === 'one' ? 0 : 0.25), colour })),
+        voicesOf(probe, ({ id }) => ({
+          sound: sineSound({ phase: id === 'one' ? 0 : 0.25 }),
+          colour,
+        })),
         probe.weight,
       ),
     );

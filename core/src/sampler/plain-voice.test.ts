@@ -1,0 +1,149 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Voicing, Zone } from '../synthesis/zone.js';
+import { BLOCK, blockOutput } from './block.js';
+import { COMMAND, COMMAND_RING_BYTES, CommandRing } from './command-ring.js';
+import { hermite } from './interpolation.js';
+import { METERS } from './meters.js';
+import { VoiceEngine } from './voice-engine.js';
+
+const RATE = 48_000;
+const BLOCKS = 24;
+const FRAMES = BLOCKS * BLOCK;
+
+interface Stroke {
+  note: number;
+  velocity: number;
+  gain: number;
+  at: number;
+  /** The frame in which it is let go, and that in which all is silenced; −1 for never. */
+  letGo: number;
+  silenced: number;
+}
+
+const between = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+
+/** Slow waves, so that what interpolation leaves is far below what is looked for. */
+const wave = (length: number, pace: number) =>
+  Float32Array.from({ length }, (_, i) => 0.6 * Math.sin(i / pace) + 0.1);
+
+const anyZone = fc
+  .record({
+    length: fc.integer({ min: 40, max: 1500 }),
+    loops: fc.boolean(),
+    loopShare: between(0, 0.9),
+    isStereo: fc.boolean(),
+    sampleRate: fc.constantFrom(22_050, 44_100, 48_000, 96_000),
+    rootKey: fc.integer({ min: 40, max: 80 }),
+    loopDecay: fc.constantFrom(0, 20, 90),
+    pace: between(8, 40),
+  })
+  .map(({ length, loops, loopShare, isStereo, pace, ...rest }): Zone => {
+    const left = wave(length + 4, pace);
+    return {
+      ...rest,
+      keys: { low: 0, high: 127 },
+      velocities: { low: 1, high: 127 },
+      left,
+      right: isStereo ? wave(length + 4, pace * 1.7) : left,
+      loopStart: loops ? Math.floor(loopShare * length) : -1,
+      loopEnd: loops ? length : -1,
+    };
+  });
+const anyVoicing: fc.Arbitrary<Voicing> = fc.record({
+  attack: fc.constantFrom(0, 0.001, 0.01, 0.1),
+  release: fc.constantFrom(0.001, 0.02, 0.4),
+  dynamics: fc.constantFrom(0, 20, 80),
+  brightness: between(200, 20_000),
+  darkening: between(0, 4),
+});
+const anyStroke: fc.Arbitrary<Stroke> = fc.record({
+  note: fc.integer({ min: 30, max: 90 }),
+  velocity: fc.integer({ min: 1, max: 127 }),
+  gain: between(0.1, 1),
+  at: fc.integer({ min: 0, max: 400 }),
+  letGo: fc.oneof(fc.constant(-1), fc.integer({ min: 300, max: 2000 })),
+  silenced: fc.oneof(fc.constant(-1), fc.constant(-1), fc.integer({ min: 400, max: 2500 })),
+});
+
+/** One channel of a voice, frame by frame as it is meant: no blocks, no runs, no WebAssembly. */
+function plainly(samples: Float32Array, zone: Zone, voicing: Voicing, stroke: Stroke): number[] {
+  const out = new Array<number>(FRAMES).fill(0);
+  const softer = stroke.velocity / 127 - 1;
+  const step = (zone.sampleRate / RATE) * 2 ** ((stroke.note - zone.rootKey) / 12);
+  const cutoff = voicing.brightness * 2 ** (softer * voicing.darkening);
+  const smoothing = 1 - Math.exp((-2 * Math.PI * cutoff) / RATE);
+  const loops = zone.loopEnd > 0;
+  const end = loops ? zone.loopEnd : samples.length;
+  const within = (at: number) => {
+    if (at < end) return at;
+    return loops ? at - (end - zone.loopStart) : end - 1;
+  };
+  let strength = stroke.gain * 10 ** (Math.max(-59, softer * voicing.dynamics) / 20);
+  let position = 0;
+  let envelope = 0;
+  let hasRisen = false;
+  let cutFrom = 0;
+  let [first, second] = [0, 0];
+  for (let i = stroke.at; i < FRAMES; i++) {
+    const isCut = stroke.silenced >= 0 && i >= stroke.silenced;
+    if (i === stroke.silenced) cutFrom = envelope;
+    if (isCut) {
+      const share = Math.min(1, (i - stroke.silenced + 1) / (0.012 * RATE));
+      envelope = cutFrom * (0.5 + 0.5 * Math.cos(Math.PI * share));
+    } else if (stroke.letGo >= stroke.at && i >= stroke.letGo)
+      envelope *= 10 ** (-3 / Math.max(1, voicing.release * RATE));
+    else if (!hasRisen) {
+      envelope = Math.min(1, envelope + 1 / Math.max(1, voicing.attack * RATE));
+      hasRisen = envelope === 1;
+    }
+    const at = Math.floor(position);
+    const heard = hermite(
+      ...([samples[Math.max(0, at - 1)], samples[at]] as const),
+      ...([samples[within(at + 1)], samples[within(at + 2)], position - at] as const),
+    );
+    first += smoothing * (heard - first);
+    second += smoothing * (first - second);
+    out[i] = second * envelope * strength;
+    if (loops && position >= zone.loopStart) strength *= 10 ** (-zone.loopDecay / 20 / RATE);
+    position += step;
+    if (loops) while (position >= end) position -= end - zone.loopStart;
+    else if (position >= end - 1) break;
+  }
+  return out;
+}
+
+describe('one voice of the engine', () => {
+  it('is what a plain reading of its zone, envelope and low-passes gives, whatever the sound', () => {
+    fc.assert(
+      fc.property(anyZone, anyVoicing, anyStroke, (zone, voicing, stroke) => {
+        const ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
+        const engine = new VoiceEngine(RATE, ring, new Float32Array(METERS));
+        engine.load(0, { voicing, zones: [zone] });
+        ring.write(COMMAND.level, 0, 0, 0, 0);
+        const { note, velocity, gain, at, letGo, silenced } = stroke;
+        ring.write(COMMAND.start, at, 1, 0, 0, 1, 0, note, velocity, gain);
+        // What is silenced calls off all that is to come.
+        if (letGo >= at && (silenced < 0 || letGo < silenced)) ring.write(COMMAND.end, letGo, 1);
+        if (silenced >= 0) ring.write(COMMAND.silence, silenced);
+        const meant = [zone.left, zone.right].map((channel) =>
+          plainly(channel, zone, voicing, stroke),
+        );
+        const output = blockOutput();
+        let furthest = 0;
+        for (let from = 0; from < FRAMES; from += BLOCK) {
+          engine.render(output, from);
+          for (let i = 0; i < BLOCK; i++) {
+            const apart = (side: number, heard: number) =>
+              Math.abs(heard - (meant[side][from + i] ?? 0));
+            furthest = Math.max(
+              ...[furthest, apart(0, output.mix.left[i]), apart(1, output.mix.right[i])],
+            );
+          }
+        }
+        expect(furthest).toBeLessThan(3e-4);
+      }),
+      { numRuns: 150 },
+    );
+  });
+});

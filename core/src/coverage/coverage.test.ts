@@ -38,6 +38,55 @@ describe('coverage of one keyboard', () => {
     ]);
   });
 
+  it('joins silent ground along keys or along strengths, whichever gives fewer pieces', () => {
+    const piece = (low: number, high: number, from: number, to: number) => ({
+      ...{ keys: { low, high }, velocities: { low: from, high: to } },
+    });
+    // Two pieces that overlap in the middle strengths: three along the keys, two along the strengths.
+    const crossed = compiled([
+      layer('a', { keys: keys(28, 59), velocities: velocities(1, 40) }),
+      layer('b', { keys: keys(60, 103), velocities: velocities(81, 127) }),
+    ]);
+    expect(coverage(crossed, upper).silent).toEqual([
+      piece(28, 59, 41, 127),
+      piece(60, 103, 1, 80),
+    ]);
+    // As many either way: along the keys.
+    const cornered = compiled([
+      layer('a', { keys: keys(28, 59), velocities: velocities(60, 127) }),
+      layer('b', { keys: keys(60, 103), velocities: velocities(30, 127) }),
+    ]);
+    expect(coverage(cornered, upper).silent).toEqual([
+      piece(28, 103, 1, 29),
+      piece(28, 59, 30, 59),
+    ]);
+  });
+
+  it('names whole keys from low to high, then silent strengths', () => {
+    const patch = compiled([
+      layer('a', { keys: keys(30, 50), velocities: velocities(20, 127) }),
+      layer('b', { keys: keys(60, 100) }),
+    ]);
+    expect(coverage(patch, upper).silent.map(({ keys: { low } }) => low)).toEqual([
+      28, 51, 101, 30,
+    ]);
+  });
+
+  it('counts the 32 layers that a patch can have, and no more', () => {
+    const many = Array.from({ length: 33 }, (_, i) =>
+      layer(`layer-${i}`, { keys: i === 32 ? keys(30, 30) : keys(40 + i, 40 + i) }),
+    );
+    const { keys: strip } = coverage(compiled(many), upper);
+    expect(strip.find(({ key }) => key === 30)?.layers).toEqual([]);
+    expect(strip.find(({ key }) => key === 40)?.layers).toEqual([0]);
+    expect(strip.find(({ key }) => key === 71)?.layers).toEqual([31]);
+  });
+
+  it('is silent all over for a keyboard that the rig has not', () => {
+    const { silent } = coverage(compiled([layer('a')]), keyboard('stranger'));
+    expect(silent).toHaveLength(1);
+  });
+
   it('names as few rectangles as it can, whole keys first', () => {
     const stepped = compiled([
       layer('a', { keys: keys(28, 39), velocities: velocities(1, 90) }),

@@ -74,9 +74,7 @@ export function coverage(patch: CompiledPatch, keyboard: Keyboard): Coverage {
   const ground = groundOf(keyboard);
   const territories = patch.layers
     .slice(0, BITS)
-    .map((layer) =>
-      device < 0 ? null : territoryOf(layer, device, heardChannel(keyboard), ground),
-    );
+    .map((layer) => territoryOf(layer, device, heardChannel(keyboard), ground));
   const keyCuts = cuts(ground.keys, territories, 'keys');
   const velocityCuts = cuts(ground.velocities, territories, 'velocities');
   const columns = keyCuts.length - 1;
@@ -96,7 +94,7 @@ export function coverage(patch: CompiledPatch, keyboard: Keyboard): Coverage {
     velocities: found.velocities,
     layers: indicesOf(found.mask),
   }));
-  return { ground, cells, silent: silentGround(grid, ground), keys: keyStrip(grid, ground) };
+  return { ground, cells, silent: silentGround(grid), keys: keyStrip(grid, ground) };
 }
 
 interface Grid {
@@ -131,7 +129,6 @@ function rectangles(
   const { columns, rows, masks } = grid;
   const taken = new Uint8Array(columns * rows);
   const free = (column: number, row: number, mask: number) =>
-    column < columns &&
     row < rows &&
     taken[column * rows + row] === 0 &&
     masks[column * rows + row] === mask &&
@@ -173,26 +170,20 @@ function all(from: number, to: number, holds: (n: number) => boolean): boolean {
 }
 
 /**
- * Silent ground as few readable rectangles: keys that are silent at every velocity are named as keys; what remains is
+ * Silent ground as few readable rectangles: keys that are silent at every velocity come first, as keys; what remains is
  * joined along keys or along velocities, whichever gives fewer.
  */
-function silentGround(grid: Grid, ground: Ground): Ground[] {
+function silentGround(grid: Grid): Ground[] {
   const { columns, rows, masks } = grid;
   const whollySilent = Array.from({ length: columns }, (_, c) =>
     all(0, rows, (r) => masks[c * rows + r] === 0),
   );
-  const silentKeys = rectangles(grid, 'columns', (mask, c) => mask === 0 && whollySilent[c]);
+  const silentKeys = rectangles(grid, 'columns', (_, c) => whollySilent[c]);
   const partly = (mask: number, c: number) => mask === 0 && !whollySilent[c];
   const alongVelocities = rectangles(grid, 'columns', partly);
   const alongKeys = rectangles(grid, 'rows', partly);
   const rest = alongKeys.length <= alongVelocities.length ? alongKeys : alongVelocities;
-  return [...silentKeys, ...rest]
-    .map(({ keys, velocities }) => ({ keys, velocities }))
-    .sort(
-      (a, b) =>
-        Number(isFullHeight(b, ground)) - Number(isFullHeight(a, ground)) ||
-        a.keys.low - b.keys.low,
-    );
+  return [...silentKeys, ...rest].map(({ keys, velocities }) => ({ keys, velocities }));
 }
 
 /** True when a part of the ground spans every velocity. */

@@ -40,6 +40,11 @@ describe('remarks on loudness', () => {
     ]);
     expect(say(left, part('b', 'loud', { keys: keys(60, 127), level: -7 }))).toEqual([]);
     expect(say(left, part('b', 'unknown', { keys: keys(60, 127) }))).toEqual([]);
+    // Silent keys between the sides do not make them one.
+    expect(say(left, part('b', 'loud', { keys: keys(62, 127) }))).toEqual([
+      '2 silent keys: C4–C♯4',
+      'split at D4: the right is 12.0 dB louder',
+    ]);
   });
 
   it('say nothing of keys where a layer is not measured, and all there is to say beside them', () => {

@@ -98,8 +98,8 @@ function runsOf(covered: Coverage): LoudnessRun[] {
   const runs: LoudnessRun[] = [];
   for (const { key, layers } of covered.keys) {
     const last = runs.at(-1);
-    if (last && last.keys.high === key - 1 && last.layers.join() === layers.join())
-      last.keys.high = key;
+    // A layer answers one stretch of keys: the same layers never come again behind others, or behind silence.
+    if (last?.layers.join() === layers.join()) last.keys.high = key;
     else if (layers.length > 0) runs.push({ keys: { low: key, high: key }, layers });
   }
   return runs;

@@ -38,9 +38,9 @@ export function mendOf(remark: Remark, patch: Patch, devices: readonly Device[])
   const { where } = remark;
   const layer = patch.layers.find((l) => l.id === remark.layerIds[0]);
   if (remark.kind === 'neverHeard') return layer ? hearing(layer, devices) : null;
-  if (!where) return null;
   const keyboard = devices.filter(isKeyboard).find((k) => k.id === remark.keyboardId);
-  if (remark.kind === 'beyondKeyboard' && layer && keyboard) {
+  if (!where || !keyboard) return null;
+  if (remark.kind === 'beyondKeyboard' && layer) {
     const ground = groundHeardBy(layer, devices);
     return ground && trimmed(layer, ground, 'end at the keyboard');
   }
@@ -125,8 +125,10 @@ export function lookAt({ kind }: Remark): string {
 
 /** Lets two layers that meet by strength overlap there, and crossfades them; null when they do not meet. */
 function overlapping(layers: readonly Layer[]): Mend | null {
-  const [lower, upper] = besideEachOther(layers, 'velocities') ?? [];
-  if (!lower || !upper || overlapOf(lower.velocities, upper.velocities) !== 0) return null;
+  const pair = besideEachOther(layers, 'velocities');
+  if (!pair) return null;
+  const [lower, upper] = pair;
+  if (overlapOf(lower.velocities, upper.velocities) !== 0) return null;
   const half = CROSSFADE_STRENGTHS / 2;
   const high = Math.min(upper.velocities.high - 1, lower.velocities.high + half);
   const low = Math.max(lower.velocities.low + 1, upper.velocities.low - half);
@@ -142,8 +144,9 @@ function overlapping(layers: readonly Layer[]): Mend | null {
 
 /** Makes two layers that overlap in part meet instead; null when one lies within the other. */
 function apart(layers: readonly Layer[], axis: Axis): Mend | null {
-  const [lower, upper] = besideEachOther(layers, axis) ?? [];
-  if (!lower || !upper) return null;
+  const pair = besideEachOther(layers, axis);
+  if (!pair) return null;
+  const [lower, upper] = pair;
   const [below, above] = meeting([lower[axis], upper[axis]]);
   return {
     words: 'make them meet',
@@ -188,8 +191,9 @@ function moving(layer: Layer, semitones: number): Mend | null {
 
 /** Turns the overlaps of two layers into crossfades; null when they do not overlap side by side, or fade already. */
 export function crossfading(layers: readonly Layer[], axis: Axis): Mend | null {
-  const [lower, upper] = besideEachOther(layers, axis) ?? [];
-  if (!lower || !upper || overlapOf(lower[axis], upper[axis]) <= 0) return null;
+  const pair = besideEachOther(layers, axis);
+  if (!pair) return null;
+  const [lower, upper] = pair;
   const [below, above] = crossfaded([lower[axis], upper[axis]]);
   if (below.fadeOut === lower[axis].fadeOut && above.fadeIn === upper[axis].fadeIn) return null;
   return {
@@ -213,12 +217,9 @@ export function movingSplit(
 ): RangeChanges | null {
   const layer = patch.layers.find((l) => l.id === layerId);
   if (!layer) return null;
-  const across = axis === 'keys' ? 'velocities' : 'keys';
   const others = patch.layers.filter(
     (l) =>
-      l.id !== layerId &&
-      shareKeyboard(l, layer) &&
-      (axis === 'keys' || intersection(l[across], layer[across]) !== null),
+      shareKeyboard(l, layer) && (axis === 'keys' || intersection(l.keys, layer.keys) !== null),
   );
   const above = others.filter((other) => isSplit(layer[axis], other[axis]));
   if (above.length > 0 && side !== 'low') return movedTogether([layer], above, by, axis);
@@ -284,7 +285,7 @@ function trimmed(layer: Layer, to: Span, words: string): Mend | null {
 
 function closing(layers: readonly Layer[], axis: Axis, silent: Span): Mend | null {
   // An octave shift can bring a keyboard beyond MIDI, where no layer can answer.
-  const gap = intersection(silent, { low: axis === 'keys' ? 0 : 1, high: 127 });
+  const gap = intersection(silent, { low: 0, high: 127 });
   if (!gap) return null;
   const below = layers.filter((layer) => layer[axis].high === gap.low - 1);
   const above = layers.filter((layer) => layer[axis].low === gap.high + 1);
@@ -305,9 +306,8 @@ function closing(layers: readonly Layer[], axis: Axis, silent: Span): Mend | nul
   return stretched > 0 ? { words: 'stretch over it', changes } : null;
 }
 
-function hearsHere(layer: Layer, keyboard: Keyboard | undefined): boolean {
-  if (layer.muted) return false;
-  return keyboard ? listensTo(layer, keyboard) : layer.keyboards === 'any';
+function hearsHere(layer: Layer, keyboard: Keyboard): boolean {
+  return !layer.muted && listensTo(layer, keyboard);
 }
 
 /** True when two layers listen to a keyboard in common. */

@@ -41,6 +41,8 @@ describe('remarks', () => {
       'silent strengths 1–61 on A♭3',
       'silent strength 61 on A3–G7',
     ]);
+    const [silent] = remarks(compiled([left]), { devices: demoRig, sounds: new Map(), middleC: 4 });
+    expect(silent.layerIds).toEqual([]);
   });
 
   it('notices the same sound twice on one spot, but not at another octave', () => {
@@ -70,11 +72,40 @@ describe('remarks', () => {
     expect(said(outside(3, 8)).map(({ text }) => text)).toEqual([
       'A and B want two programs on channel 3 of module 1: it plays one',
     ]);
+    expect(said(outside(3, 8))[0].layerIds).toEqual(['b', 'a']);
     expect([
       said(outside(3, 7)),
       said(outside(4, 8)),
       said(outside(3, 8), { muted: true }),
     ]).toEqual([[], [], []]);
+  });
+
+  it('compares programs with the first one asked for, and passes over what no module plays', () => {
+    const outside = (place: 'module1' | null, program: number): Sound => ({
+      ...{ id: 'x', name: 'x', category: 'outside', tags: [], favourite: false },
+      origin: { kind: 'outside', place, bank: null, channel: 3, program },
+      ...{ lowestNote: 0, highestNote: 127 },
+    });
+    const said = (...programs: [place: 'module1' | null, program: number][]) => {
+      const layers = programs.map((_, i) => layer(`layer-${i}`, { soundId: `${i}` }));
+      const sounds = new Map(programs.map((p, i) => [`library-${i}`, outside(...p)]));
+      return remarks(compiled(layers), { devices: demoRig, sounds, middleC: 4 })
+        .filter(({ kind }) => kind === 'twoPrograms')
+        .map(({ layerIds }) => layerIds.join(' '));
+    };
+    expect(said(['module1', 1], ['module1', 2], ['module1', 1])).toEqual(['layer-1 layer-0']);
+    expect(said(['module1', 1], ['module1', 2], ['module1', 2])).toEqual([
+      'layer-1 layer-0',
+      'layer-2 layer-0',
+    ]);
+    expect(said([null, 1], [null, 2])).toEqual([]);
+  });
+
+  it('notices that a layer reaches beyond the upper end alone', () => {
+    const whole = layer('all', onUpper);
+    expect(say([whole, layer('high', { ...onUpper, keys: keys(90, 110) })])).toEqual([
+      'B reaches beyond Upper keys: F♯6–D8',
+    ]);
   });
 
   it('notices keys the keyboard lacks, notes outside MIDI and outside the natural range', () => {

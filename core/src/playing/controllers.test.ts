@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { Controllers } from './controllers.js';
+import { Controllers, expressionGain } from './controllers.js';
 
 describe('where wheels and pedals stand', () => {
   it('is remembered for the layers that hear them', () => {
@@ -47,5 +47,43 @@ describe('where wheels and pedals stand', () => {
     controllers.move(1, 2, 11, 90);
     controllers.moveDevices([1]);
     expect([0, 1].map((device) => controllers.expressionFor(hearing(device)))).toEqual([90, 127]);
+  });
+
+  it('holds for wheels, pedals and aftertouch alike', () => {
+    const controllers = new Controllers();
+    const hearing = (device: number) => {
+      const hearsDevice = new Uint8Array(32);
+      hearsDevice[device] = 1;
+      return { hearsDevice, channel: 0 } as Parameters<Controllers['bendFor']>[0];
+    };
+    const all = (device: number) => [
+      ...[controllers.modulationFor(hearing(device)), controllers.expressionFor(hearing(device))],
+      ...[controllers.bendFor(hearing(device)), controllers.pressureFor(hearing(device))],
+    ];
+    expect(all(1)).toEqual([0, 127, 0, 0]);
+    expect(controllers.move(1, 16, 1, 10)).toBe(true);
+    expect(controllers.move(1, 16, 11, 20)).toBe(true);
+    controllers.moveBend(1, 16, 0.5);
+    controllers.movePressure(1, 16, 40);
+    expect([all(0), all(1), all(2)]).toEqual([
+      [0, 127, 0, 0],
+      [10, 20, 0.5, 40],
+      [0, 127, 0, 0],
+    ]);
+    // Of those that moved away, what is moved next counts; a new device begins at rest.
+    controllers.moveDevices([-1, 0, 1]);
+    expect([all(1), all(2)]).toEqual([
+      [0, 127, 0, 0],
+      [10, 20, 0.5, 40],
+    ]);
+    controllers.move(2, 1, 1, 99);
+    expect(all(2)[0]).toBe(99);
+    controllers.move(2, 16, 1, 98);
+    expect(all(2)[0]).toBe(98);
+  });
+
+  it('follows expression as the square of its way', () => {
+    expect([0, 127].map(expressionGain)).toEqual([0, 1]);
+    expect(20 * Math.log10(expressionGain(64))).toBeCloseTo(40 * Math.log10(64 / 127), 9);
   });
 });

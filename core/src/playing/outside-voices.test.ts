@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { OutsideVoices, type OutsideTarget } from './outside-voices.js';
+import { keyOf, OutsideVoices, volumeOf, type OutsideTarget } from './outside-voices.js';
 
 let now: number;
 let sent: { bytes: number[]; at: number }[];
@@ -146,5 +146,156 @@ describe('bank and program of an outside module', () => {
     told();
     voices.prepare(inBank, 0, 0, 0);
     expect(told().filter(isChoice)).toHaveLength(3);
+  });
+});
+
+describe('what an outside module is told', () => {
+  const bytes = () => sent.splice(0).map(({ bytes: told }) => [...told]);
+
+  it('are its place and volume with its program, and wheels, pedals and aftertouch as they come', () => {
+    voices.prepare(module, -6, 0, 0);
+    expect(bytes()).toEqual([
+      [0xc2, 7],
+      [0xb2, 10, 64],
+      [0xb2, 7, volumeOf(-6)],
+    ]);
+    for (const [pan, position] of [
+      [-1, 0],
+      [1, 127],
+      [0.5, 95],
+    ]) {
+      voices.prepare(module, -6, pan, 0);
+      expect(bytes()).toEqual([[0xb2, 10, position]]);
+    }
+    voices.control(module, 11, 90);
+    voices.pressure(module, 33);
+    for (const amount of [-1, 0, 0.5, 1]) voices.bend(module, amount);
+    expect(bytes()).toEqual([
+      [0xb2, 11, 90],
+      [0xd2, 33],
+      [0xe2, 1, 0],
+      [0xe2, 0, 64],
+      [0xe2, 0, 96],
+      [0xe2, 127, 127],
+    ]);
+    expect(volumeOf(6)).toBe(127);
+    expect(keyOf(module)).toBe('module 3');
+  });
+
+  it('of a finger goes to the note that its voice plays', () => {
+    voices.start(1, module, 60, 100, 0);
+    bytes();
+    expect(voices.voicePressure(1, 44)).toBe(true);
+    expect(bytes()).toEqual([[0xa2, 60, 44]]);
+    expect(voices.voicePressure(2, 44)).toBe(false);
+    expect([voices.end(2, 0), voices.takeBack(2), voices.callOffEnd(2)]).toEqual([
+      ...[false, false, false],
+    ]);
+    expect(bytes()).toEqual([]);
+  });
+
+  it('is the end of a note with the last voice that holds it, on its own channel', () => {
+    const other = { ...module, channel: 4 };
+    for (const [voice, target] of [
+      [1, module],
+      [2, module],
+      [3, other],
+    ] as const)
+      voices.start(voice, target, 60, 100, 0);
+    bytes();
+    voices.end(1, 0);
+    expect(bytes()).toEqual([]);
+    voices.end(3, 0);
+    expect(bytes()).toEqual([[0x83, 60, 64]]);
+    voices.end(2, 0);
+    expect(bytes()).toEqual([[0x82, 60, 64]]);
+    voices.start(4, module, 60, 90, 0);
+    voices.end(4, 0);
+    expect(bytes()).toEqual([
+      [0x92, 60, 90],
+      [0x82, 60, 64],
+    ]);
+  });
+
+  it('cannot be taken back between its handing over and its time', () => {
+    voices.start(1, module, 60, 100, 1.05);
+    expect(voices.isHandedOver(1)).toBe(false);
+    pass(40);
+    expect(voices.isHandedOver(1)).toBe(true);
+    pass(10);
+    expect(voices.isHandedOver(1)).toBe(false);
+    expect(voices.isHandedOver(9)).toBe(false);
+    // What sounds already is no longer to be taken back: it goes on.
+    expect(voices.takeBack(1)).toBe(true);
+    bytes();
+    pass(100);
+    expect(bytes()).toEqual([]);
+    voices.end(1, 0);
+    expect(bytes()).toEqual([[0x82, 60, 64]]);
+  });
+
+  it('is kept in order of time, those of one time as they were told', () => {
+    voices.start(1, module, 60, 100, 1.03);
+    voices.start(2, module, 62, 100, 1.02);
+    voices.start(3, module, 64, 100, 1.03);
+    expect(voices.needsClock).toBe(true);
+    pass(100);
+    expect(bytes().map(([, note]) => note)).toEqual([62, 60, 64]);
+    // An end alone can be called off among what waits.
+    voices.end(1, 1.3);
+    voices.end(2, 1.3);
+    voices.callOffEnd(1);
+    pass(300);
+    expect(bytes()).toEqual([[0x82, 62, 64]]);
+    voices.forget();
+    expect(voices.end(1, 0)).toBe(false);
+  });
+
+  it('glides no more often than every 25 ms, and each channel by itself', () => {
+    const other = { ...module, channel: 4 };
+    voices.prepare(module, 0, 0, 0);
+    voices.prepare(other, 0, 0, 0);
+    bytes();
+    voices.prepare(module, -60, 0, 1);
+    expect(voices.needsClock).toBe(true);
+    bytes();
+    let told = 0;
+    let stretch = 0;
+    for (let i = 0; i < 1000; i++) {
+      pass(1);
+      const now = bytes();
+      expect(now.every(([status, controller]) => status === 0xb2 && controller === 7)).toBe(true);
+      stretch++;
+      if (now.length === 0) continue;
+      if (told > 0) expect(stretch).toBeGreaterThanOrEqual(25);
+      stretch = 0;
+      told++;
+    }
+    pass(30);
+    expect(told).toBeGreaterThan(30);
+    expect(voices.needsClock).toBe(false);
+    // Half-way in time is half-way in dB.
+    voices.prepare(other, -20, 0, 1);
+    pass(500);
+    expect(bytes().at(-1)).toEqual([0xb3, 7, volumeOf(-10)]);
+  });
+
+  it('is silence on every channel that was used, once each', () => {
+    const other = { ...module, channel: 4 };
+    for (const target of [module, other, module]) voices.prepare(target, 0, 0, 0);
+    voices.start(1, module, 60, 100, 0);
+    bytes();
+    voices.silence();
+    expect(bytes()).toEqual([
+      ...[120, 121, 123].map((mode) => [0xb2, mode, 0]),
+      ...[120, 121, 123].map((mode) => [0xb3, mode, 0]),
+    ]);
+    // A note that was held then is not counted any more.
+    voices.start(2, module, 60, 100, 0);
+    voices.end(2, 0);
+    expect(bytes().at(-1)).toEqual([0x82, 60, 64]);
+    voices.forget();
+    voices.silence();
+    expect(bytes()).toEqual([]);
   });
 });

@@ -1,0 +1,359 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import type { ControlTarget } from '../model/patch/control-target.js';
+import { newChooser } from '../model/patch/chooser.js';
+import { newLayer } from '../model/patch/layer.js';
+import { newPatch, newPatchSound, type Patch } from '../model/patch/patch.js';
+import { newTreatment } from '../model/patch/treatment.js';
+import type { Night } from '../model/show/night.js';
+import { songEntry } from '../model/show/show.js';
+import { COMMAND } from '../sampler/command-ring.js';
+import { steps } from '../setlist/running-order.js';
+import { cueOf, cues, patchOf, plan, show, SmallShow, song, songs } from '../testing/small-show.js';
+import type { NowPlaying, ShowPlan } from './show-plan.js';
+
+let small: SmallShow;
+beforeEach(() => void (small = new SmallShow()));
+const cueOne: NowPlaying = {
+  ...{ entryId: 'entry', songId: 'song', cueId: 'one', patchId: 'first' },
+  ...{ soloed: new Set<string>(), asCue: true, showtime: false },
+};
+const desk: NowPlaying = { ...cueOne, asCue: false };
+const layers = [
+  { ...newLayer('layer', 'Layer', 'sound'), level: -6 },
+  { ...newLayer('other', 'Other', 'sound'), muted: true },
+];
+const first: Patch = {
+  ...patchOf('first', 'house'),
+  layers,
+  treatments: [
+    newTreatment('doubling', 'double', ['layer']),
+    { ...newTreatment('chord', 'chord', ['other']), on: false },
+  ],
+};
+const planned = (patch: Partial<Patch> = {}, more: Partial<ShowPlan> = {}): ShowPlan => ({
+  ...plan,
+  patches: { ...plan.patches, first: { ...first, ...patch } },
+  ...more,
+});
+const notes = (key = 60) => {
+  small.commands();
+  small.host.receive('upper port', [0x90, key, 90]);
+  const found = small.ofKind(COMMAND.start).map((command) => command[6]);
+  small.host.receive('upper port', [0x80, key, 0]);
+  return found.sort((a, b) => a - b);
+};
+const levels = () => small.ofKind(COMMAND.level).map(([, , level, seconds]) => [level, seconds]);
+
+describe('whether a thing of the patch is on', () => {
+  const lift = (layerId: string): ControlTarget => ({
+    ...{ kind: 'layer', layerId, parameter: 'lift' },
+  });
+  const mute = (layerId: string): ControlTarget => ({
+    ...{ kind: 'layer', layerId, parameter: 'mute' },
+  });
+  const solo = (layerId: string): ControlTarget => ({
+    ...{ kind: 'layer', layerId, parameter: 'solo' },
+  });
+  const treatment = (treatmentId: string): ControlTarget => ({ kind: 'treatment', treatmentId });
+  const isOn = (target: ControlTarget) => small.runner.isOn(target);
+
+  it('is as the patch has it, until it is switched', () => {
+    expect([lift('layer'), mute('layer'), solo('layer'), treatment('double')].map(isOn)).toEqual([
+      ...[false, false, false, false],
+    ]);
+    const lifted = { ...layers[0], lift: { ...layers[0].lift, on: true } };
+    small.runner.follow(planned({ layers: [lifted, layers[1]] }), desk);
+    expect([lift('layer'), lift('other'), lift('nobody')].map(isOn)).toEqual([true, false, false]);
+    expect([mute('layer'), mute('other'), mute('nobody')].map(isOn)).toEqual([false, true, false]);
+    expect([treatment('double'), treatment('chord'), treatment('nobody')].map(isOn)).toEqual([
+      ...[true, false, false],
+    ]);
+    expect(isOn({ kind: 'letter', layer: 0, parameter: 'level' })).toBe(false);
+    small.runner.switchTo(lift('layer'), false);
+    small.runner.switchTo(mute('layer'), true);
+    small.runner.switchTo(solo('other'), true);
+    small.runner.switchTo(treatment('chord'), true);
+    expect([lift('layer'), mute('layer'), solo('other'), treatment('chord')].map(isOn)).toEqual([
+      ...[false, true, true, true],
+    ]);
+    expect(isOn(solo('layer'))).toBe(false);
+  });
+
+  it('is heard, and let go of when nothing could bring it back', () => {
+    small.runner.follow(planned({ treatments: [] }), desk);
+    expect(notes()).toHaveLength(1);
+    small.runner.switchTo(mute('other'), false);
+    expect(notes()).toHaveLength(2);
+    small.runner.switchTo(solo('other'), true);
+    expect(notes()).toHaveLength(1);
+    small.runner.switchTo(mute('layer'), true);
+    small.runner.switchTo(solo('other'), false);
+    expect(notes()).toHaveLength(1);
+    small.runner.switchTo(mute('nobody'), true);
+    small.runner.letGoOf(mute('layer'));
+    small.runner.letGoOf(mute('other'));
+    small.runner.letGoOf(treatment('double'));
+    small.runner.recallAgain();
+    expect(notes()).toHaveLength(1);
+    expect([mute('layer'), mute('other')].map(isOn)).toEqual([false, true]);
+  });
+
+  it('solos with those that the desk solos', () => {
+    small.runner.follow(planned({ layers: [layers[0], { ...layers[1], muted: false }] }), {
+      ...desk,
+      soloed: new Set(['other']),
+    });
+    expect(notes()).toHaveLength(1);
+    small.runner.switchTo(solo('layer'), true);
+    expect(notes()).toHaveLength(3);
+  });
+});
+
+describe('what is heard', () => {
+  it('is nothing while nothing plays, or something is tried out', () => {
+    expect([small.runner.heard(), small.runner.current, small.runner.night.trims]).toEqual([
+      ...[null, null, []],
+    ]);
+    small.runner.follow(planned(), { ...desk, patchId: null });
+    expect([small.runner.heard(), small.runner.current]).toEqual([null, null]);
+    small.runner.follow(planned(), desk);
+    expect(small.runner.heard()?.patchId).toBe('first');
+    small.runner.audition({ sound: newPatchSound('try', 'house'), transpose: 0 });
+    expect(small.runner.heard()).toBeNull();
+    small.runner.audition(null);
+    expect(small.runner.heard()?.patchId).toBe('first');
+  });
+
+  it('is what hands have switched and picked', () => {
+    const chooser = newChooser('chooser', 'Chooser', layers);
+    small.runner.follow(planned({ choosers: [chooser] }), desk);
+    expect(small.runner.heard()).toMatchObject({
+      layers: { layer: { muted: false, lift: false }, other: { muted: true } },
+      treatments: { double: true, chord: false },
+      choices: { chooser: 0 },
+      tempo: song.tempo,
+    });
+    for (const target of [
+      { kind: 'layer', layerId: 'layer', parameter: 'lift' },
+      { kind: 'layer', layerId: 'layer', parameter: 'mute' },
+      { kind: 'treatment', treatmentId: 'chord' },
+    ] as ControlTarget[])
+      small.runner.switchTo(target, true);
+    small.player.pick('chooser', 1);
+    expect(small.runner.heard()).toMatchObject({
+      layers: { layer: { muted: true, lift: true }, other: { muted: true } },
+      treatments: { double: true, chord: true },
+      choices: { chooser: 1 },
+    });
+  });
+
+  it('of a patch without its song goes at the usual tempo, and untransposed', () => {
+    const stray = { ...patchOf('stray', 'house'), songId: 'nowhere' };
+    const whole = planned({}, { patches: { stray } });
+    small.runner.follow(whole, { ...desk, patchId: 'stray' });
+    expect([small.runner.heard()?.tempo, small.player.clock.tempo, notes()]).toEqual([
+      ...[100, 100, [60]],
+    ]);
+  });
+});
+
+describe('following the desk', () => {
+  it('plays anew only what is otherwise', () => {
+    const whole = planned();
+    small.runner.follow(whole, cueOne);
+    const { changes } = small.runner;
+    small.commands();
+    small.runner.follow(whole, { ...cueOne, soloed: new Set() });
+    small.runner.follow({ ...whole, cues: { ...whole.cues } }, cueOne);
+    expect([small.runner.changes, small.commands()]).toEqual([changes, []]);
+    small.runner.follow(planned({ layers: [{ ...layers[0], level: -7 }, layers[1]] }), cueOne);
+    expect(small.runner.changes).toBeGreaterThan(changes);
+    expect(levels()).toEqual([[-7, 0.03]]);
+    small.runner.playAnew();
+    expect(small.runner.changes).toBeGreaterThan(changes + 1);
+  });
+
+  it('fades to a cue over its seconds, else over the show’s; an edit is heard at once', () => {
+    const two = { ...cues.two, fadeSeconds: null };
+    const whole = planned(
+      {},
+      { cues: { ...plan.cues, two }, show: { ...show, defaultFadeSeconds: 7 } },
+    );
+    small.runner.follow(whole, cueOne);
+    levels();
+    small.runner.follow(whole, { ...cueOne, cueId: 'two' });
+    expect(levels()[0]).toEqual([-20, 7]);
+    const edited = { ...two, balance: { layer: { level: -21 } } };
+    small.runner.follow(
+      { ...whole, cues: { ...whole.cues, two: edited } },
+      { ...cueOne, cueId: 'two' },
+    );
+    expect(levels()).toEqual([[-21, 0.03]]);
+    // From the cue to the patch as it is written.
+    small.runner.follow(whole, { ...desk, cueId: 'two' });
+    expect(levels()[0][0]).toBe(-6);
+    small.runner.follow(whole, { ...cueOne, cueId: 'two' });
+    expect(levels()[0]).toEqual([-20, 7]);
+  });
+
+  it('cuts held notes or lets them finish as the show has it', () => {
+    const cut = planned({}, { show: { ...show, heldNotes: 'cut' } });
+    small.runner.follow(cut, cueOne);
+    small.host.receive('upper port', [0x90, 60, 90]);
+    small.commands();
+    small.runner.follow(cut, { ...cueOne, patchId: null, cueId: null });
+    expect(small.ofKind(COMMAND.end).length).toBeGreaterThan(0);
+    expect(notes()).toEqual([]);
+  });
+
+  it('knows where it is', () => {
+    small.runner.follow(planned(), cueOne);
+    const at = (changes: Partial<NowPlaying>) => small.runner.isAt({ ...cueOne, ...changes });
+    expect([at({}), at({ cueId: 'two' }), at({ songId: null }), at({ entryId: 'x' })]).toEqual([
+      ...[true, false, false, false],
+    ]);
+    expect(small.runner.guardSeconds).toBe(0);
+    expect(new SmallShow().runner.guardSeconds).toBe(0);
+    small.runner.follow(
+      planned({}, { show: { ...show, going: { ...show.going, guardSeconds: 0.7 } } }),
+      cueOne,
+    );
+    expect(small.runner.guardSeconds).toBe(0.7);
+  });
+});
+
+describe('going on', () => {
+  it('is told with its step and its patch, and takes solos of the desk away', () => {
+    const told: unknown[] = [];
+    small.runner.onStep = ({ cueId }, patchId) => told.push([cueId, patchId]);
+    expect([small.runner.move(1), small.runner.goTo('song', null)]).toEqual([false, false]);
+    small.runner.follow(planned(), { ...cueOne, soloed: new Set(['other']) });
+    expect(notes()).toEqual([]);
+    expect(small.runner.move(1)).toBe(true);
+    expect(notes().length).toBeGreaterThan(0);
+    expect(small.runner.goTo('song', 'three')).toBe(true);
+    expect(small.runner.goTo('song', 'nowhere')).toBe(false);
+    expect(small.runner.move(1)).toBe(false);
+    expect(told).toEqual([
+      ['two', 'first'],
+      ['three', 'second'],
+    ]);
+  });
+});
+
+describe('the tempo', () => {
+  const tempo = () => small.player.clock.tempo;
+  const own = { ...plan.cues, two: { ...cues.two, tempo: 72 } };
+
+  it('that is tapped on the desk holds until the next cue', () => {
+    small.runner.follow(planned({}, { cues: own }), cueOne);
+    expect(tempo()).toBe(song.tempo);
+    small.runner.setTempo(133);
+    expect(tempo()).toBe(133);
+    small.runner.follow(planned({ name: 'Edited' }, { cues: own }), cueOne);
+    expect(tempo()).toBe(133);
+    small.runner.move(1);
+    expect(tempo()).toBe(72);
+    small.runner.setTempo(140);
+    expect(tempo()).toBe(140);
+    small.runner.move(-1);
+    expect(tempo()).toBe(song.tempo);
+  });
+
+  it('that is tapped in Showtime holds for the night, but for cues with one of their own', () => {
+    const nights: Night[] = [];
+    small.runner.onNight = (night) => nights.push(night);
+    small.runner.follow(planned({}, { cues: own }), { ...cueOne, showtime: true });
+    small.runner.setTempo(133);
+    expect([tempo(), nights.length]).toEqual([133, 1]);
+    small.runner.move(1);
+    expect(tempo()).toBe(72);
+    small.runner.setTempo(80);
+    expect([tempo(), nights.length]).toEqual([80, 1]);
+    small.runner.move(-1);
+    expect(tempo()).toBe(133);
+  });
+});
+
+describe('what holds for the night', () => {
+  it('is taken over, as after a reload', () => {
+    const night = { ...cueOne, showtime: true };
+    small.runner.follow(planned({ treatments: [] }), night);
+    const plain = notes()[0];
+    small.runner.trim('layer', -4);
+    small.runner.transpose(2);
+    expect(notes()).toEqual([plain + 2]);
+    const kept = small.runner.night;
+    small = new SmallShow();
+    small.runner.follow(planned({ treatments: [] }), night);
+    levels();
+    small.runner.takeNight(kept);
+    expect([small.runner.trimOf('layer'), small.runner.trimOf('other')]).toEqual([-4, 0]);
+    expect(levels()).toContainEqual([-10, 0.03]);
+    expect(notes()).toEqual([plain + 2]);
+    // Outside of Showtime nothing of it is heard, nor can it be moved.
+    small.runner.follow(planned({ treatments: [] }), cueOne);
+    expect([notes(), small.runner.trimOf('layer'), small.runner.transpose(1)]).toEqual([
+      ...[[plain], 0, false],
+    ]);
+    small.runner.trim('layer', 3);
+    expect(small.runner.night).toEqual(kept);
+  });
+
+  it('is of the song that is played, not of another whose patch is on the desk', () => {
+    const other = { ...patchOf('other', 'house'), songId: 'otherSong' };
+    const whole = planned(
+      { treatments: [] },
+      {
+        patches: { ...plan.patches, other },
+        songs: new Map([
+          ...songs,
+          ['otherSong', { ...song, id: 'otherSong', sounding: song.fingered }],
+        ]),
+      },
+    );
+    small.runner.follow(whole, { ...cueOne, showtime: true });
+    small.runner.transpose(3);
+    small.runner.follow(whole, { ...desk, showtime: true, patchId: 'other' });
+    expect(notes()).toEqual([60]);
+  });
+
+  it('has a place of the night sound as it is tonight', () => {
+    const order = [{ ...songEntry('entry', 'song'), tonight: { leftOut: [], tempo: 61 } }];
+    const whole = planned(
+      {},
+      { show: { ...show, order }, steps: steps(order, songs, Object.values(cues)) },
+    );
+    small.runner.follow(whole, cueOne);
+    expect(small.player.clock.tempo).toBe(61);
+    small.runner.follow(whole, { ...cueOne, entryId: null });
+    expect(small.player.clock.tempo).toBe(song.tempo);
+  });
+});
+
+describe('what is worked out beforehand', () => {
+  it('is the next step and the one before, as they will be played', () => {
+    const whole = planned({}, { cues: { ...plan.cues, two: cueOf('two', 1, 'second') } });
+    small.runner.follow(whole, { ...cueOne, cueId: 'two' });
+    small.runner.makeReady();
+    // On the desk, and before there is a plan, there is nothing to make ready.
+    new SmallShow().runner.makeReady();
+    small.runner.follow(whole, desk);
+    small.runner.makeReady();
+    expect(small.runner.current?.id).toBe('first');
+  });
+});
+
+describe('a whole patch that is tried out', () => {
+  it('is played instead, with none of the cue, and gives all back', () => {
+    small.runner.follow(planned(), { ...cueOne, cueId: 'two' });
+    const before = small.runner.current;
+    small.commands();
+    const tried = { ...newPatch('tried', 'song', 0, 'Tried'), sounds: first.sounds, layers };
+    small.runner.audition({ patch: tried });
+    expect(small.runner.current?.id).not.toBe(before?.id);
+    small.runner.audition(null);
+    expect(small.runner.current?.id).toBe('first');
+    expect(levels().at(-2)?.[0]).toBe(-20);
+  });
+});

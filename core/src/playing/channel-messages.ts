@@ -40,7 +40,6 @@ export function readChannelMessage(
   data1: number,
   data2: number,
 ): void {
-  if (status >= 0xf0 || status < 0x80) return;
   const channel = channelOf(status);
   switch (status & 0xf0) {
     case NOTE_ON:

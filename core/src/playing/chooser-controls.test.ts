@@ -41,7 +41,8 @@ describe('controls of a chooser', () => {
   it('pick by a pad as it goes down, at their own device and number', () => {
     take(control(2, { kind: 'note', note: 41 }, 'pads1'), control(1, { kind: 'note', note: 0 }));
     expect(controls.message(pads, 0x90, 41, 100)).toBe(true);
-    expect(controls.message(pads, 0x80, 41, 0)).toBe(true);
+    // However quickly it is let go.
+    expect(controls.message(pads, 0x80, 41, 100)).toBe(true);
     expect(picks()).toEqual([2]);
     expect(controls.message(keys, 0x90, 41, 100)).toBe(false);
     expect(controls.message(pads, 0x90, 42, 100)).toBe(false);
@@ -56,8 +57,8 @@ describe('controls of a chooser', () => {
   it('go to the next by a pedal, once each time it goes down, whatever is edited meanwhile', () => {
     const pedal = control('next', { kind: 'controller', controller: 70 });
     take(pedal);
-    for (const value of [63, 64, 100, 20, 127]) controls.message(keys, 0xb0, 70, value);
-    expect(picks()).toEqual([1, 2]);
+    for (const value of [63, 64, 20, 100, 120, 20, 127]) controls.message(keys, 0xb0, 70, value);
+    expect(picks()).toEqual([1, 2, 0]);
     take(pedal, control(0, { kind: 'controller', controller: 71 }));
     controls.message(keys, 0xb0, 70, 90);
     controls.message(keys, 0xb0, 71, 90);
@@ -66,6 +67,14 @@ describe('controls of a chooser', () => {
     controls.message(keys, 0xb0, 70, 0);
     controls.message(keys, 0xb0, 70, 127);
     expect(picks()).toEqual([0]);
+    // The same number of another device, or another kind of message, is another control.
+    take(
+      control(1, { kind: 'controller', controller: 70 }, 'pads1'),
+      control(2, { kind: 'note', note: 70 }),
+    );
+    controls.message(pads, 0xb0, 70, 127);
+    controls.message(keys, 0x90, 70, 127);
+    expect(picks()).toEqual([1, 2]);
   });
 
   it('pick by the sector of a knob, and by the number of a program, as far as there are choices', () => {

@@ -60,8 +60,7 @@ export class ChooserControls {
       const { chooser } = ready;
       if (ready.picks === 'position') {
         const count = chooser.choices.length;
-        const choice = kind === PROGRAM_CHANGE ? data1 : choiceAt(data2, count);
-        if (choice < count) this.pick(chooser, choice);
+        this.pick(chooser, kind === PROGRAM_CHANGE ? data1 : choiceAt(data2, count));
         continue;
       }
       const down =

@@ -17,8 +17,14 @@ describe('where controls stand', () => {
     expect(positions.of('a', 0xe0, -1)).toBe(127);
     expect(positions.of('b', 0xb0, 20)).toBe(-1);
     // Notes and programs stand nowhere.
+    positions.take('a', 0xb0, 1, 5);
     positions.take('a', 0x90, 20, 100);
     expect(positions.of('a', 0x90, 20)).toBe(-1);
+    expect(positions.of('a', 0xb0, 1)).toBe(5);
+    // The lowest controller is one as well; a wheel has 14 bits.
+    positions.take('a', 0xb0, 0, 9);
+    expect(positions.of('a', 0xb0, 0)).toBe(9);
+    expect(positionIn(0xe0, 1, 64)).toBe(finePosition(64, 1));
     expect(positionIn(0x90, 60, 100)).toBe(-1);
   });
 
@@ -34,6 +40,11 @@ describe('where controls stand', () => {
         expect(positions.ofPair('a', controller)).toBeCloseTo(finePosition(coarse, fine), 3);
       }),
     );
-    expect(new ControlPositions().ofPair('a', 64)).toBe(-1);
+    const positions = new ControlPositions();
+    expect([32, 64].map((controller) => positions.ofPair('a', controller))).toEqual([-1, -1]);
+    // Aftertouch of a key says nothing of the controller of its number.
+    positions.take('a', 0xa0, 20, 100);
+    positions.take('a', 0xa0, 52, 100);
+    expect(positions.ofPair('a', 20)).toBe(-1);
   });
 });

@@ -80,6 +80,9 @@ describe('where wheels and pedals stand', () => {
     expect(all(2)[0]).toBe(99);
     controllers.move(2, 16, 1, 98);
     expect(all(2)[0]).toBe(98);
+    controllers.move(0, 1, 11, 50);
+    controllers.moveDevices([-1, 0]);
+    expect([all(0), all(1)].map(([, expression]) => expression)).toEqual([127, 50]);
   });
 
   it('follows expression as the square of its way', () => {

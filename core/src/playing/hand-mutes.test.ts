@@ -57,4 +57,15 @@ describe('layers that hands have muted', () => {
     hands.letGo('a', 'mute');
     expect(hands.muted.size).toBe(0);
   });
+
+  it('are told apart from solos, and leave those of the desk as they are', () => {
+    hands.solo('a', true);
+    hands.letGo('a', 'lift');
+    hands.letGo('a', 'mute');
+    expect(hands.soloedWith(NOBODY)).toBe(hands.soloed);
+    expect([...hands.soloedWith(new Set(['b']))].sort()).toEqual(['a', 'b']);
+    hands.letGo('a', 'solo');
+    const others = new Set(['b']);
+    expect(hands.soloedWith(others)).toBe(others);
+  });
 });

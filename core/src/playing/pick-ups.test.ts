@@ -46,6 +46,14 @@ describe('a setting that waits for the hand', () => {
     const round = tie({ from: 0, to: -127 });
     expect(moves(before < 0 ? -1 : 127 - before, 127 - position, round)).toBe(moved);
   });
+
+  it('is reached within a step of its own travel', () => {
+    const wide = tie({ from: -100, to: 154 });
+    pickUps.wait('knob', 54);
+    expect([75, 76].map((position) => pickUps.isPickedUp(wide, -1, position))).toEqual([
+      ...[false, true],
+    ]);
+  });
 });
 
 describe('where a press puts a setting', () => {
@@ -82,5 +90,11 @@ describe('where a press puts a setting', () => {
     expect(struck('steps', 90, 0, { ...octave, from: -2, to: 2 })).toBe(1);
     expect(struck('steps', 90, 0, { ...octave, from: 2, to: -2 })).toBe(-1);
     expect(struck('steps', 90, 2, { ...octave, from: -2, to: 2 })).toBe(2);
+  });
+
+  it('is whole for octaves alone', () => {
+    expect(struck('steps', 127, -25, { from: -25, to: 0 })).toBe(-25 + 25 / 8);
+    const octave = { kind: 'octave', place: 'keys1' } as const;
+    expect(struck('steps', 127, 1, { target: octave, from: -1.4, to: 1.4 })).toBe(1);
   });
 });

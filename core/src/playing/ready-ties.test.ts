@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { newChooser } from '../model/patch/chooser.js';
 import { newPatch } from '../model/patch/patch.js';
 import { usualManner, type Tie } from '../model/patch/tie.js';
 import { layer } from '../testing/fixtures.js';
@@ -83,5 +84,54 @@ describe('ties that are in force', () => {
     expect(follows({ ...one, isStruck: true })).toBe(false);
     expect(follows({ ...one, tie: { ...one.tie, acts: 'holds' } })).toBe(false);
     expect(follows({ ...one, target: { kind: 'show', action: 'nextCue' } })).toBe(false);
+  });
+
+  it('of any number are those of their own device and kind', () => {
+    const leaning = ready({ rig: [knob('lean', 0, { message: { kind: 'keyPressure' } })] });
+    expect(leaning.of(device + 1, 0xa0, 61)).toBeUndefined();
+    expect(leaning.of(device, 0xd0, 61)).toBeUndefined();
+  });
+
+  it('are none at a place that the rig has not, and none of what is no tie', () => {
+    const gone = ready({ rig: [knob('gone', 20, { place: 'keys9' }), knob('here', 21)] });
+    expect(gone.all.map(({ tie }) => tie.id)).toEqual(['here']);
+    const choosers = [
+      {
+        ...newChooser('chooser', 'Chooser', patch.layers),
+        controls: [
+          {
+            ...({ place: 'keys1', picks: 'next' } as const),
+            message: { kind: 'controller', controller: 30 } as const,
+          },
+        ],
+      },
+    ];
+    const jobs = jobsNow({
+      ...{ devices, patch: { ...patch, choosers }, song: null, rig: null },
+      show: {
+        controls: [
+          { action: 'nextCue', place: 'keys1', message: { kind: 'controller', controller: 31 } },
+        ],
+      },
+    });
+    expect(jobs).toHaveLength(2);
+    const none = new ReadyTies(jobs, devices);
+    expect(none.all).toEqual([]);
+    expect(none.isNearer(device, 0xb0, 30)).toBe(true);
+    expect(none.isNearer(device, 0xb0, 31)).toBe(false);
+  });
+
+  it('do not stay down at another device that sends the same', () => {
+    const pedal = knob('pedal', 20);
+    const before = ready({ rig: [pedal] });
+    before.all[0].down = true;
+    expect(ready({ rig: [pedal] }, before).all[0].down).toBe(true);
+    const moved = ready({ rig: [{ ...pedal, place: 'pads1' }] }, before);
+    expect(moved.all[0].down).toBe(false);
+  });
+
+  it('of two controllers keep the finer one from the show as well', () => {
+    const fine = ready({ rig: [knob('fine', 20, { reads: 'fine' })] });
+    expect([52, 20].map((number) => fine.isNearer(device, 0xb0, number))).toEqual([true, false]);
   });
 });

@@ -91,10 +91,8 @@ export class ReadyTies {
 
   /** Whether the patch or the song has taken what a device sends. */
   isNearer(device: number, kind: number, number: number): boolean {
-    return (
-      this.nearer.size > 0 &&
-      (this.nearer.has(keyOf(device, kind, number)) || this.nearer.has(keyOf(device, kind, -1)))
-    );
+    const { nearer } = this;
+    return nearer.has(keyOf(device, kind, number)) || nearer.has(keyOf(device, kind, -1));
   }
 }
 

@@ -126,4 +126,49 @@ describe('the end of a chain', () => {
     expect(heard()).toEqual([]);
     expect(voices.rest).toBe(true);
   });
+
+  it('ends a note at once that is let go at this very beat', () => {
+    const { press, release } = voicesOf();
+    press(1, 0);
+    seconds = 0.5;
+    heard();
+    release(1, 1);
+    expect(heard()).toEqual(['back 1', 'end 1 at 0.00']);
+  });
+
+  it('forgets what has ended, at the latest when 64 are known', () => {
+    const { press, release, voices } = voicesOf();
+    for (let id = 1; id <= 64; id++) {
+      press(id, 1);
+      release(id, 2);
+    }
+    seconds = 2;
+    heard();
+    voices.lean(1, 5);
+    expect(heard()).toEqual(['lean 1 5']);
+    // Let go once more, one of them is forgotten by itself.
+    release(2, NOW);
+    voices.lean(2, 5);
+    expect(heard()).toEqual([]);
+    press(65, NOW);
+    heard();
+    voices.lean(1, 5);
+    expect(heard()).toEqual(['lean 1 5']);
+    press(66, NOW);
+    heard();
+    voices.lean(1, 5);
+    expect(heard()).toEqual([]);
+    voices.lean(65, 5);
+    expect(heard()).toEqual(['lean 65 5']);
+  });
+
+  it('gives nothing another time that ends as the tempo changes', () => {
+    const { press, release, voices } = voicesOf();
+    press(1, 1);
+    release(1, 2);
+    seconds = 1;
+    heard();
+    voices.retime();
+    expect(heard()).toEqual([]);
+  });
 });

@@ -60,12 +60,10 @@ export class TimedVoices implements NoteSink {
     const now = this.clock.beats;
     if (voice.until <= now) {
       this.voices.delete(id);
-    } else if (beat > now && beat <= voice.from) {
-      // It would end before it begins: so it does not come at all.
-      this.callOff(id);
-    } else if (beat > now) {
+    } else if (beat > now && beat > voice.from) {
       voice.until = beat;
       this.output.end(id, this.clock.timeAt(beat));
+      // What would end before it begins does not come at all.
     } else this.callOff(id);
   }
 

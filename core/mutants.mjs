@@ -1,16 +1,6 @@
-// npm run mutants [room …]: changes the core in small ways, room by room, and tells which changes no test of the room notices.
+// npm run mutants [room …]: changes the core in small ways, room by room, and tells which changes no test notices.
 import { spawnSync } from 'node:child_process';
-
-const ROOMS = [
-  'range',
-  'touch',
-  'routing',
-  'playing',
-  'coverage',
-  'loudness',
-  'treatments',
-  'sampler',
-];
+import { ROOMS } from './mutants.rooms.mjs';
 
 const asked = process.argv.slice(2);
 for (const room of asked.length > 0 ? asked : ROOMS) {

@@ -1,10 +1,10 @@
-// How the core is changed in small ways, and by which tests that is to be noticed; mutants.mjs goes from room to room.
+// How the core is changed in small ways: mutants.mjs goes from room to room.
 const { MUTANTS_ROOM: room } = process.env;
 
 /** @type {import('@stryker-mutator/api/core').PartialStrykerOptions} */
 export default {
   testRunner: 'vitest',
-  vitest: { configFile: 'mutants.vitest.config.ts', related: false },
+  vitest: { configFile: 'mutants.vitest.config.ts' },
   coverageAnalysis: 'perTest',
   mutate: [`src/${room}/**/*.ts`, '!src/**/*.test.ts', '!src/**/index.ts', '!src/**/generated/**'],
   // Words of messages and texts of types are read by people, and are tested where they matter.

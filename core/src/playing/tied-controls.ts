@@ -196,9 +196,11 @@ export class TiedControls {
       if (one.reads === 'fine') this.moveTo(one, positions.ofPair(id, data1), pairBefore);
       else if (isRelative(one.reads)) this.turn(one, stepsOf(one.reads, data2));
       else this.moveTo(one, position, before);
-    if (isPair && data1 >= FINE_FROM)
+    const pair = isPair && data1 >= FINE_FROM ? positions.ofPair(id, coarse) : -1;
+    // Alone, before a coarse one has come, the finer number says nothing.
+    if (pair >= 0)
       for (const one of this.ready.of(device, kind, coarse) ?? NONE)
-        if (one.reads === 'fine') this.moveTo(one, positions.ofPair(id, coarse), pairBefore);
+        if (one.reads === 'fine') this.moveTo(one, pair, pairBefore);
     return picked;
   }
 

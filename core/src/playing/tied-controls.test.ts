@@ -1,0 +1,542 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import { newChooser } from '../model/patch/chooser.js';
+import type { ControlTarget } from '../model/patch/control-target.js';
+import type { Patch } from '../model/patch/patch.js';
+import { usualManner, type Tie } from '../model/patch/tie.js';
+import { newTreatment } from '../model/patch/treatment.js';
+import { layer, patchOf } from '../testing/fixtures.js';
+import { devices } from '../testing/small-show.js';
+import { jobsNow } from '../ties/in-force.js';
+import type { ControlOutput } from './control-output.js';
+import { TiedControls } from './tied-controls.js';
+
+const KEYS = devices.findIndex(({ place }) => place === 'keys1');
+const PADS = devices.findIndex(({ place }) => place === 'pads1');
+const layers = [layer('a', { level: -6, pan: 0 }), layer('b', { level: -9 })];
+const plain: Patch = {
+  ...patchOf(layers),
+  treatments: [newTreatment('chord', 'chord', ['a'])],
+  choosers: [newChooser('hand', 'Hand', layers)],
+};
+const levelOf = (layerId: string): ControlTarget => ({
+  ...{ kind: 'layer', layerId, parameter: 'level' },
+});
+const pan: ControlTarget = { kind: 'layer', layerId: 'a', parameter: 'pan' };
+const mute: ControlTarget = { kind: 'layer', layerId: 'a', parameter: 'mute' };
+const bright: ControlTarget = { kind: 'sound', patchSoundId: 'sound-a', parameter: 'brightness' };
+const octave: ControlTarget = { kind: 'octave', place: 'keys1' };
+const trim: ControlTarget = { kind: 'letter', layer: 0, parameter: 'trim' };
+const knob = (number: number, target: ControlTarget, more: Partial<Tie> = {}): Tie => ({
+  ...{ id: `knob ${number}`, place: 'keys1', target, from: 0, to: 127 },
+  ...{ message: { kind: 'controller', controller: number } },
+  ...usualManner({ kind: 'controller', controller: 20 }),
+  ...more,
+});
+const pad = (note: number, target: ControlTarget, more: Partial<Tie> = {}): Tie =>
+  knob(note, target, {
+    ...{ id: `pad ${note}`, place: 'pads1', message: { kind: 'note', note }, pickUp: false },
+    ...more,
+  });
+
+/** What was asked of the output, and where things stand there. */
+let asked: unknown[][];
+let on: Set<string>;
+let standing: Map<string, number>;
+let choice: number;
+let tied: TiedControls;
+const nameOf = (target: ControlTarget) => JSON.stringify(target);
+beforeEach(() => {
+  asked = [];
+  on = new Set();
+  standing = new Map();
+  choice = 0;
+  const output: ControlOutput = {
+    moveLayer: (...told) => void asked.push(['layer', ...told]),
+    moveSound: (...told) => void asked.push(['sound', ...told]),
+    isOn: (target) => on.has(nameOf(target)),
+    switchTo: (target, isOn) => {
+      asked.push(['switch', isOn]);
+      if (isOn) on.add(nameOf(target));
+      else on.delete(nameOf(target));
+    },
+    untied: (target) => void asked.push(['untied', target.kind]),
+    standingOf: (target) => standing.get(nameOf(target)) ?? null,
+    put: (target, value) => {
+      asked.push(['put', target.kind, value]);
+      standing.set(nameOf(target), value);
+    },
+    press: (target, time) => void asked.push(['press', target.kind, time]),
+    pickedBy: () => choice,
+    pick: (_chooser, picked) => {
+      asked.push(['pick', picked]);
+      choice = picked;
+    },
+  };
+  tied = new TiedControls(output);
+  tied.setSources({ devices, show: null, rig: null });
+});
+const take = (controls: Tie[], more: Partial<Patch> = {}, song?: Tie[]) => {
+  tied.take({ ...plain, controls, ...more }, song);
+};
+const turn = (number: number, value: number) => tied.message(KEYS, 0xb0, number, value, 3);
+const hit = (note: number, velocity: number) => tied.message(PADS, 0x90, note, velocity, 3);
+const told = () => asked.splice(0);
+
+describe('a knob', () => {
+  it('moves its setting once the hand has come by, and says where it stands', () => {
+    const tie = knob(20, levelOf('a'), { from: -127, to: 0 });
+    take([tie]);
+    const [job] = jobsNow({
+      ...{ devices, patch: { ...plain, controls: [tie] }, song: null, show: null, rig: null },
+    });
+    expect(tied.stateOf(job)).toEqual({ position: -1, waits: true, value: -6 });
+    turn(20, 100);
+    expect([told(), tied.stateOf(job)]).toEqual([[], { position: 100, waits: true, value: -6 }]);
+    const before = tied.changes;
+    expect(turn(20, 125)).toBe(false);
+    expect(told()).toEqual([['layer', 'a', 'level', -2]]);
+    expect(tied.changes).toBeGreaterThan(before);
+    expect(tied.stateOf(job)).toEqual({ position: 125, waits: false, value: -2 });
+    expect([...tied.movedSettings]).toEqual([{ target: levelOf('a'), value: -2 }]);
+    turn(20, 10);
+    expect(told()).toEqual([['layer', 'a', 'level', -117]]);
+    // A place that the rig has not stands nowhere.
+    expect(tied.stateOf({ ...job, sent: null })).toEqual({
+      ...{ position: -1, waits: false, value: null },
+    });
+    expect(tied.stateOf({ ...job, sent: { device: 99, kind: 0xb0, number: 20 } }).position).toBe(
+      -1,
+    );
+  });
+
+  it('switches a thing on from 64, and only when that changes it', () => {
+    take([knob(20, mute)]);
+    turn(20, 10);
+    expect(told()).toEqual([]);
+    for (const value of [64, 100, 63, 0]) turn(20, value);
+    expect(told()).toEqual([
+      ['switch', true],
+      ['switch', false],
+    ]);
+    const job = jobsNow({
+      ...{ devices, patch: { ...plain, controls: [knob(20, mute)] }, song: null },
+      ...{ show: null, rig: null },
+    })[0];
+    turn(20, 100);
+    expect(tied.stateOf(job).value).toBe(true);
+  });
+
+  it('picks by its sector', () => {
+    take([knob(20, { kind: 'choose', chooser: 0, picks: 'position' })]);
+    for (const value of [0, 100]) turn(20, value);
+    expect(told()).toEqual([
+      ['pick', 0],
+      ['pick', 1],
+    ]);
+    take([knob(20, { kind: 'choose', chooser: 3, picks: 'position' })], { name: 'edited' });
+    turn(20, 0);
+    expect(told()).toEqual([]);
+  });
+
+  it('that is pressed acts as it goes over the middle, once each time', () => {
+    take([knob(20, levelOf('a'), { acts: 'turnsOver', from: -20, to: 0 })]);
+    for (const value of [10, 64, 100, 63, 127]) turn(20, value);
+    expect(told()).toEqual([
+      ['layer', 'a', 'level', -20],
+      ['layer', 'a', 'level', 0],
+    ]);
+  });
+
+  it('of two controllers follows both of its numbers', () => {
+    take([knob(20, levelOf('a'), { reads: 'fine', pickUp: false, from: 0, to: 127 })]);
+    turn(52, 9);
+    expect(told()).toEqual([]);
+    turn(20, 64);
+    turn(52, 127);
+    const [coarse, fine] = told().map(([, , , value]) => value as number);
+    expect(coarse).toBeCloseTo((64 * 128 * 127) / 16_383, 3);
+    expect(fine).toBeCloseTo(((64 * 128 + 127) * 127) / 16_383, 3);
+    // Above the first 32 there is no partner; one that nobody reads finely is another controller.
+    take([knob(20, levelOf('a'), { pickUp: false })], { id: 'another' });
+    told();
+    turn(52, 3);
+    expect(told()).toEqual([]);
+    const [job] = jobsNow({
+      ...{ devices, patch: { ...plain, controls: [knob(20, levelOf('a'), { reads: 'fine' })] } },
+      ...{ song: null, show: null, rig: null },
+    });
+    expect(tied.stateOf(job).position).toBeCloseTo((64 * 128 + 3) * (127 / 16_383), 3);
+  });
+});
+
+describe('an endless knob', () => {
+  const endless = (target: ControlTarget, more: Partial<Tie> = {}) =>
+    knob(20, target, { reads: 'offset', from: -127, to: 0, ...more });
+
+  it('goes on by its steps from where the setting is, as far as its ends', () => {
+    take([endless(levelOf('a'))]);
+    turn(20, 66);
+    turn(20, 63);
+    turn(20, 64);
+    expect(told().map(([, , , level]) => level)).toEqual([
+      expect.closeTo(-4, 9),
+      expect.closeTo(-5, 9),
+    ]);
+    turn(20, 127);
+    turn(20, 0);
+    turn(20, 0);
+    expect(told().map(([, , , level]) => Math.round(level as number))).toEqual([0, -64, -127]);
+  });
+
+  it('moves octaves one by one, switches by its direction, and presses with each turn', () => {
+    standing.set(nameOf(octave), 0);
+    take([endless(octave, { from: -1, to: 1 })]);
+    for (const value of [70, 70, 60, 60, 60]) turn(20, value);
+    expect(told().map(([, , value]) => value)).toEqual([1, 1, 0, -1, -1]);
+    take([endless(mute)]);
+    told();
+    for (const value of [65, 65, 63]) turn(20, value);
+    expect(told()).toEqual([
+      ['switch', true],
+      ['switch', false],
+    ]);
+    take([endless({ kind: 'show', action: 'click' })]);
+    told();
+    for (const value of [65, 63, 64]) turn(20, value);
+    expect(told()).toEqual([
+      ['press', 'show', 3],
+      ['press', 'show', 3],
+    ]);
+  });
+
+  it('moves nothing that is not there', () => {
+    take([endless(trim)]);
+    turn(20, 70);
+    expect(told()).toEqual([]);
+    standing.set(nameOf(trim), -3);
+    turn(20, 65);
+    expect(told()).toEqual([['put', 'letter', expect.closeTo(-2, 9)]]);
+  });
+});
+
+describe('a pad', () => {
+  it('is used up, whether it goes down or comes up, and nothing else is', () => {
+    take([pad(41, mute)]);
+    expect([hit(41, 90), hit(41, 0), tied.message(PADS, 0x80, 41, 0)]).toEqual([true, true, true]);
+    expect([hit(42, 90), tied.message(KEYS, 0x90, 41, 90), turn(41, 90)]).toEqual([
+      ...[false, false, false],
+    ]);
+    expect(told()).toEqual([['switch', true]]);
+    hit(41, 90);
+    // Struck anew before it was let go it acts again.
+    hit(41, 80);
+    expect(told()).toEqual([
+      ['switch', false],
+      ['switch', true],
+    ]);
+  });
+
+  it('holds a switch or a setting as long as it is down', () => {
+    take([
+      pad(41, mute, { acts: 'holds' }),
+      pad(42, levelOf('b'), { acts: 'holds', from: -30, to: 0 }),
+    ]);
+    hit(41, 90);
+    hit(41, 0);
+    hit(41, 0);
+    expect(told()).toEqual([
+      ['switch', true],
+      ['switch', false],
+    ]);
+    on.add(nameOf(mute));
+    hit(41, 90);
+    expect(told()).toEqual([['switch', true]]);
+    hit(42, 1);
+    hit(42, 0);
+    expect(told()).toEqual([
+      ['layer', 'b', 'level', 0],
+      ['layer', 'b', 'level', -30],
+    ]);
+  });
+
+  it('sets a value by how hard it is struck, and by steps from where it is', () => {
+    take([
+      pad(41, levelOf('b'), { from: -127, to: 0 }),
+      pad(42, pan, { acts: 'steps', from: -1, to: 1 }),
+    ]);
+    hit(41, 100);
+    expect(told()).toEqual([['layer', 'b', 'level', -27]]);
+    hit(41, 0);
+    for (let i = 0; i < 5; i++) {
+      hit(42, 90);
+      hit(42, 0);
+    }
+    expect(told().map(([, , , value]) => value)).toEqual([0.25, 0.5, 0.75, 1, 1]);
+  });
+
+  it('presses what can be pressed, at its time, and does nothing as it comes up', () => {
+    take([
+      pad(41, { kind: 'goTo', songId: 'song', cueId: null }, { acts: 'holds' }),
+      pad(42, { kind: 'choose', chooser: 0, picks: 'next' }),
+      pad(43, { kind: 'choose', chooser: 0, picks: 1 }),
+      pad(44, { kind: 'choose', chooser: 5, picks: 1 }),
+      pad(45, { kind: 'choose', chooser: 0, picks: 'position' }),
+    ]);
+    const before = tied.changes;
+    for (const note of [41, 42, 43, 44]) {
+      hit(note, 90);
+      hit(note, 0);
+    }
+    expect(told()).toEqual([
+      ['press', 'goTo', 3],
+      ['pick', 1],
+      ['pick', 1],
+    ]);
+    expect(tied.changes).toBeGreaterThan(before);
+    hit(45, 10);
+    expect(told()).toEqual([['pick', 0]]);
+  });
+
+  it('of a chooser is used up as well', () => {
+    const control = {
+      ...({ place: 'pads1', picks: 1 } as const),
+      message: { kind: 'note', note: 50 } as const,
+    };
+    take([], { choosers: [{ ...newChooser('hand', 'Hand', layers), controls: [control] }] });
+    expect([hit(50, 90), hit(51, 90)]).toEqual([true, false]);
+    expect(told()).toEqual([['pick', 1]]);
+  });
+});
+
+describe('another patch', () => {
+  it('has what does not wait put where the hands are, and the rest waits', () => {
+    const controls = [
+      knob(20, levelOf('a'), { pickUp: false, from: -127, to: 0 }),
+      knob(21, levelOf('b'), { from: -127, to: 0 }),
+      knob(22, bright, { pickUp: false, from: -1, to: 1 }),
+      knob(23, mute, { pickUp: false }),
+      pad(41, pan, { from: -1, to: 1 }),
+      knob(24, levelOf('b'), { pickUp: false, reads: 'offset' }),
+    ];
+    for (const number of [20, 21, 22, 23, 24]) turn(number, 127);
+    hit(41, 90);
+    take(controls);
+    expect(told()).toEqual([
+      ['layer', 'a', 'level', 0],
+      ['sound', 'sound-a', 'brightness', 1],
+      ['switch', true],
+    ]);
+    expect(tied.positionsToRecall).toEqual([{ controller: 22, value: 127 }]);
+    turn(21, 126);
+    expect(told()).toEqual([]);
+    // What nobody has moved yet tears nothing away.
+    take([knob(30, levelOf('a'), { pickUp: false })], { id: 'second' });
+    expect(told()).toEqual([]);
+    expect([...tied.movedSettings]).toEqual([]);
+    tied.take(null);
+    turn(20, 5);
+    expect(told()).toEqual([]);
+  });
+
+  it('is not told that what it had tied is untied, but the same patch is', () => {
+    take([pad(41, mute), knob(20, levelOf('a'))]);
+    take([], { id: 'second' });
+    expect(told()).toEqual([]);
+    take([pad(41, mute), pad(42, { kind: 'treatment', treatmentId: 'chord' })], { id: 'second' });
+    take([pad(42, mute)], { id: 'second' });
+    expect(told()).toEqual([['untied', 'treatment']]);
+    take([], { id: 'second' });
+    expect(told()).toEqual([['untied', 'layer']]);
+  });
+});
+
+describe('the same patch, edited', () => {
+  const tie = knob(20, levelOf('a'), { from: -127, to: 0 });
+
+  it('leaves what hands have moved, until the desk sets it', () => {
+    take([tie]);
+    turn(20, 127);
+    turn(20, 121);
+    turn(20, 100);
+    told();
+    take([tie], { name: 'edited' });
+    turn(20, 101);
+    expect(told()).toEqual([['layer', 'a', 'level', -26]]);
+    take([tie], { layers: [{ ...layers[0], level: -60 }, layers[1]] });
+    expect([...tied.movedSettings]).toEqual([]);
+    turn(20, 102);
+    expect(told()).toEqual([]);
+    turn(20, 60);
+    expect(told()).toEqual([['layer', 'a', 'level', -67]]);
+  });
+
+  it('does not have to be picked up if it is not to wait', () => {
+    const follows = { ...tie, pickUp: false };
+    take([follows]);
+    turn(20, 100);
+    take([follows], { layers: [{ ...layers[0], level: -60 }, layers[1]] });
+    told();
+    turn(20, 101);
+    expect(told()).toEqual([['layer', 'a', 'level', -26]]);
+  });
+
+  it('has a tie that is new wait where its setting is', () => {
+    turn(21, 0);
+    take([tie]);
+    take([tie, knob(21, levelOf('b'), { from: -127, to: 0 })]);
+    turn(21, 5);
+    expect(told()).toEqual([]);
+    turn(21, 120);
+    expect(told()).toEqual([['layer', 'b', 'level', -7]]);
+    // Switches and choices do not wait.
+    take([
+      knob(22, mute, { pickUp: true }),
+      knob(23, { kind: 'choose', chooser: 0, picks: 'position' }),
+    ]);
+    turn(22, 127);
+    turn(23, 127);
+    expect(told().map(([what]) => what)).toEqual(['switch', 'pick']);
+  });
+});
+
+describe('a cue', () => {
+  const controls = [
+    knob(20, levelOf('a'), { from: -127, to: 0 }),
+    knob(21, bright, { from: -1, to: 1 }),
+    knob(22, pan, { from: -1, to: 1, pickUp: false }),
+    knob(23, mute),
+    pad(20, levelOf('b'), { id: 'pad' }),
+  ];
+
+  it('that puts a controller somewhere has what is tied to it follow, until the hand picks it up', () => {
+    take(controls);
+    told();
+    tied.recall([
+      { controller: 20, value: 27 },
+      { controller: 23, value: 127 },
+      { controller: 99, value: 5 },
+    ]);
+    expect(told()).toEqual([
+      ['layer', 'a', 'level', -100],
+      ['switch', true],
+    ]);
+    expect(tied.positionsToRecall).toEqual([
+      { controller: 20, value: 27 },
+      { controller: 23, value: 127 },
+      { controller: 99, value: 5 },
+    ]);
+    turn(20, 90);
+    expect(told()).toEqual([]);
+    turn(20, 20);
+    expect(told()).toEqual([['layer', 'a', 'level', -107]]);
+    // What stands somewhere by the cue is followed by the hand.
+    const before = tied.changes;
+    turn(99, 6);
+    expect(tied.changes).toBeGreaterThan(before);
+    expect(tied.positionsToRecall.at(-1)).toEqual({ controller: 99, value: 6 });
+    turn(98, 6);
+    expect(tied.positionsToRecall).toHaveLength(3);
+  });
+
+  it('puts timbre and place back that hands had moved, and has them wait', () => {
+    take(controls);
+    take(controls);
+    turn(21, 64);
+    turn(21, 127);
+    turn(22, 127);
+    turn(20, 127);
+    turn(20, 100);
+    told();
+    expect(tied.positionsToRecall).toEqual([
+      { controller: 21, value: 127 },
+      { controller: 22, value: 127 },
+    ]);
+    tied.recall([]);
+    expect(told()).toEqual([
+      ['sound', 'sound-a', 'brightness', 0],
+      ['layer', 'a', 'pan', 0],
+    ]);
+    expect([[...tied.movedSettings], tied.positionsToRecall]).toEqual([[], []]);
+    turn(21, 120);
+    turn(20, 99);
+    expect(told()).toEqual([]);
+    turn(22, 126);
+    expect(told()).toHaveLength(1);
+  });
+
+  it('of another patch takes nothing back that hands have just put there', () => {
+    turn(22, 127);
+    take(controls);
+    expect(told()).toEqual([['layer', 'a', 'pan', 1]]);
+    tied.recall([]);
+    expect(told()).toEqual([]);
+    expect(tied.positionsToRecall).toEqual([{ controller: 22, value: 127 }]);
+    tied.take({ ...plain, controls });
+    tied.recall([]);
+    expect(told()).toEqual([['layer', 'a', 'pan', 0]]);
+  });
+});
+
+describe('an octave that was moved', () => {
+  it('goes back when nothing moves it any more', () => {
+    const rig = { ties: [pad(41, octave, { acts: 'steps', from: -1, to: 1 })] };
+    standing.set(nameOf(octave), 0);
+    tied.setSources({ devices, show: null, rig });
+    take([]);
+    hit(41, 90);
+    expect(told()).toEqual([['put', 'octave', 1]]);
+    take([], { id: 'second' });
+    tied.setSources({ devices, show: null, rig });
+    expect(told()).toEqual([]);
+    tied.setSources({ devices, show: null, rig: { ties: [] } });
+    expect(told()).toEqual([['put', 'octave', 0]]);
+    tied.setSources({ devices, show: null, rig: null });
+    expect(told()).toEqual([]);
+  });
+});
+
+describe('whose a control is', () => {
+  it('is the patch’s or the song’s before the show’s', () => {
+    take([pad(41, mute)], {}, [knob(25, levelOf('a'))]);
+    expect(tied.isNearer(PADS, 0x99, 41)).toBe(true);
+    expect(tied.isNearer(PADS, 0x89, 41)).toBe(true);
+    expect(tied.isNearer(PADS, 0x99, 42)).toBe(false);
+    expect(tied.isNearer(KEYS, 0xb0, 25)).toBe(true);
+    take([], {}, []);
+    expect(tied.isNearer(KEYS, 0xb0, 25)).toBe(false);
+  });
+
+  it('does not matter to where it stands: what something else has used is known', () => {
+    tied.seen(KEYS, 0xb3, 20, 100);
+    tied.seen(99, 0xb0, 20, 1);
+    take([knob(20, levelOf('a'), { pickUp: false, from: -127, to: 0 })]);
+    expect(told()).toEqual([['layer', 'a', 'level', -27]]);
+    // A message from what is no device of the rig moves nothing.
+    expect(tied.message(99, 0xb0, 20, 5)).toBe(false);
+    expect(told()).toEqual([]);
+  });
+
+  it('changes with the sources alone, and what was tied already goes on waiting or not', () => {
+    const rig = { ties: [knob(20, trim, { from: -12, to: 12 })] };
+    standing.set(nameOf(trim), 0);
+    tied.setSources({ devices, show: null, rig });
+    take([]);
+    turn(20, 63);
+    turn(20, 64);
+    turn(20, 127);
+    expect(told().at(-1)).toEqual(['put', 'letter', 12]);
+    const sources = { devices, show: { controls: [] }, rig };
+    tied.setSources(sources);
+    // Taken anew it waits where it stands, which is where the hand is.
+    turn(20, 126);
+    expect(told()).toHaveLength(1);
+    standing.set(nameOf(trim), -12);
+    tied.setSources({ ...sources });
+    turn(20, 120);
+    expect(told()).toHaveLength(1);
+    tied.setSources({ ...sources, rig: { ties: [...rig.ties] } });
+    turn(20, 119);
+    turn(20, 0);
+    expect(told().length).toBeGreaterThan(0);
+  });
+});

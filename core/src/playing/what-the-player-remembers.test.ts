@@ -3,7 +3,7 @@ import { newChooser } from '../model/patch/chooser.js';
 import { newTreatment, type Treatment } from '../model/patch/treatment.js';
 import type { Layer } from '../model/patch/layer.js';
 import { compilePatch, compileRig } from '../routing/compile.js';
-import { demoRig, layer, patchOf } from '../testing/fixtures.js';
+import { demoRig, keyboard, layer, patchOf } from '../testing/fixtures.js';
 import { ScheduledOutput } from '../testing/scheduled-output.js';
 import { Player } from './player.js';
 
@@ -28,7 +28,52 @@ const patch = (
 const sounding = () => [...output.sounding.values()].sort((a, b) => a - b);
 const beganLayers = () => output.began.splice(0).map(({ layer: id }) => id);
 
+describe.each([0, 1])('a key of device %d', (device) => {
+  const channel = device + 1;
+
+  it('is down with its velocity, on each of its channels by itself', () => {
+    player.take(patch([layer('a')]));
+    player.noteOn(device, channel, 60, 90);
+    player.noteOff(device, 16, 60);
+    expect([sounding(), player.velocityOf(device, 60)]).toEqual([[], 0]);
+    player.noteOn(device, 16, 60, 90);
+    player.noteOff(device, channel, 60);
+    expect(sounding()).toEqual([]);
+    player.noteOn(device, channel, 60, 90);
+    player.noteOn(device, 16, 60, 80);
+    player.noteOff(device, channel, 60);
+    expect(sounding()).toEqual([60]);
+    player.endChannel(device, 16);
+    expect([sounding(), player.velocityOf(device, 60)]).toEqual([[], 0]);
+    player.noteOn(device, channel, 127, 90);
+    player.noteOn(device, 16, 127, 80);
+    player.endChannel(device, channel);
+    expect([sounding(), player.velocityOf(device, 127)]).toEqual([[127], 80]);
+  });
+
+  it('is held by the pedal of its device, until that comes up on whichever channel', () => {
+    player.take(patch([layer('a')]));
+    player.pedalMoved(device, 16, true);
+    player.noteOn(device, 16, 60, 90);
+    player.noteOff(device, 16, 60);
+    player.pedalMoved(device, channel, false);
+    expect([sounding(), player.pedalDown(device, 16)]).toEqual([[], false]);
+    player.pedalMoved(device, channel, true);
+    player.pedalMoved(device, 16, true);
+    player.pedalMoved(device, channel, false);
+    expect(player.pedalDown(device, 16)).toBe(true);
+  });
+});
+
 describe('a key', () => {
+  it('is heard where its keyboard is shifted to', () => {
+    const shifted = [keyboard('upper', { octaveShift: 1 }), keyboard('lower', { octaveShift: -1 })];
+    player.take(compilePatch(patchOf([layer('a')]), { rig: compileRig(shifted), songShift: 0 }));
+    player.noteOn(0, 1, 60, 90);
+    player.noteOn(1, 2, 60, 90);
+    expect(sounding()).toEqual([48, 72]);
+  });
+
   it('that is let go on another channel than it was struck on ends all the same', () => {
     player.take(patch([layer('a')]));
     player.noteOn(0, 1, 60, 90);
@@ -212,6 +257,7 @@ describe('what a control has switched', () => {
     expect(player.switchedTo('a')).toBe(true);
     expect(velocity()).toBeGreaterThanOrEqual(100);
     player.switchLift('other', true);
+    expect(player.switchedTo('other')).toBe(true);
     player.switchLift('a', false);
     expect(velocity()).toBe(plain);
     // Taking the patch anew after an edit leaves it as it was switched.
@@ -247,6 +293,34 @@ describe('what a control has switched', () => {
     expect(switches()).toEqual([null, true, null]);
     player.forgetSwitches();
     expect(switches()).toEqual([null, null, null]);
+  });
+
+  it('can be switched while nothing plays, and is forgotten with the next patch', () => {
+    player.switchLift('a', true);
+    player.take(null);
+    player.take(null);
+    expect(player.switchedTo('a')).toBe(true);
+    player.take(patch([lifted(false)]));
+    expect(player.switchedTo('a')).toBeNull();
+  });
+
+  it('is each thing by itself', () => {
+    const chord = (id: string, on: boolean) => ({ ...newTreatment('chord', id, ['a']), on });
+    const treatments = [chord('one', false), chord('two', true)];
+    const with_ = (liftOfB: boolean) =>
+      patch([lifted(true), layer('b', { lift: { floor: 100, on: liftOfB } })], { treatments });
+    player.take(with_(false));
+    for (const id of ['a', 'b']) player.switchLift(id, id === 'b');
+    player.switchTreatment('one', true);
+    player.switchTreatment('two', false);
+    player.take(with_(false));
+    expect(['a', 'b', 'one', 'two'].map((id) => player.switchedTo(id))).toEqual([
+      ...[false, true, true, false],
+    ]);
+    player.take(with_(true));
+    expect(['a', 'b', 'one', 'two'].map((id) => player.switchedTo(id))).toEqual([
+      ...[false, null, true, false],
+    ]);
   });
 
   it('is a treatment, heard with the next key', () => {
@@ -293,6 +367,30 @@ describe('what a chooser has picked', () => {
     player.pick('chooser', 2);
     player.take(chosen(0, 'another'));
     expect([played(), player.pickedBy('chooser')]).toEqual([['a'], null]);
+  });
+});
+
+describe('two choosers', () => {
+  it('are picked and set each by itself', () => {
+    const layers = [layer('a'), layer('b')];
+    const with_ = (one: number, two: number) =>
+      compilePatch(
+        {
+          ...patchOf(layers),
+          choosers: [
+            { ...newChooser('one', 'One', layers), chosen: one },
+            { ...newChooser('two', 'Two', []), chosen: two },
+          ],
+        },
+        { rig, songShift: 0 },
+      );
+    player.take(with_(0, 1));
+    player.pick('one', 1);
+    player.pick('two', 0);
+    player.take(with_(0, 1));
+    expect(['one', 'two'].map((id) => player.pickedBy(id))).toEqual([1, 0]);
+    player.take(with_(1, 1));
+    expect(['one', 'two'].map((id) => player.pickedBy(id))).toEqual([null, 0]);
   });
 });
 

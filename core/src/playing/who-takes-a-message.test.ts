@@ -63,6 +63,17 @@ describe('a message', () => {
     nearer = true;
     bytes('pad port', 0x99, 36, 0, 36, 80);
     expect(asked.slice(1).map(([who]) => who)).toEqual(['tied', 'tied']);
+    const pedal: ShowControl = {
+      ...{ action: 'nextCue', place: 'keys1' },
+      message: { kind: 'controller', controller: 67 },
+    };
+    host.setRig(devices, [pedal]);
+    asked.length = 0;
+    bytes('upper port', 0xb0, 67, 127);
+    expect(asked.map(([who]) => who)).toEqual(['tied']);
+    nearer = false;
+    bytes('upper port', 0xb0, 67, 0, 67, 127);
+    expect(asked.slice(1).map(([who]) => who)).toEqual(['act']);
   });
 
   it('that is tied plays nothing, but lets go of what it held', () => {
@@ -71,9 +82,13 @@ describe('a message', () => {
     bytes('upper port', 0x90, 62, 0);
     expect(held()).toEqual([60, 62]);
     ties = () => true;
-    bytes('upper port', 0x90, 64, 100);
+    bytes('upper port', 0x90, 64, 100, 60, 100);
+    bytes('upper port', 0xb0, 60, 0);
     bytes('upper port', 0x80, 60, 0);
     expect(held()).toEqual([60, 62]);
+    // Aftertouch of key 64 is no pedal.
+    bytes('upper port', 0xa0, 64, 0);
+    expect(player.pedalDown(0, 1)).toBe(true);
     // A pedal that went down as one comes up as one; what goes down now is no pedal any more.
     bytes('upper port', 0xb0, 64, 64);
     expect(player.pedalDown(0, 1)).toBe(true);
@@ -84,6 +99,22 @@ describe('a message', () => {
     expect(held()).toEqual([]);
     bytes('upper port', 0xb0, 64, 127);
     expect(player.pedalDown(0, 1)).toBe(false);
+  });
+
+  it('that is tied lets a key go in either way', () => {
+    for (const off of [
+      [0x90, 60, 0],
+      [0x80, 60, 64],
+    ]) {
+      ties = () => false;
+      bytes('upper port', 0x90, 60, 100);
+      ties = () => true;
+      bytes('upper port', 0x90, 60, 100);
+      bytes('upper port', 0xb0, 60, 0);
+      expect(held()).toEqual([60]);
+      bytes('upper port', ...off);
+      expect(held()).toEqual([]);
+    }
   });
 
   it('of the system is told as it comes, with its port and its time', () => {
@@ -140,6 +171,12 @@ describe('learning', () => {
     expect(asked.map(([who]) => who)).toEqual(Array.from({ length: 7 }, () => 'seen'));
     expect(asked[0]).toEqual(['seen', 0, 0xb0, 7, 1]);
     expect(held()).toEqual([]);
+    const place = (port: string) => {
+      learnt.length = 0;
+      bytes(port, 0xf3, 2);
+      return learnt.map((one) => (one as unknown[])[0]);
+    };
+    expect(['pad port', 'module port', 'stranger'].map(place)).toEqual([['pads1'], [], []]);
     // A release and a channel mode are nothing that could be learnt.
     learnt.length = 0;
     bytes('upper port', 0x90, 61, 0, 0x80, 61, 0, 0xb0, 120, 0);
@@ -156,11 +193,26 @@ describe('learning', () => {
     host.listenToControls(() => ++told < 0);
     bytes('upper port', 0x90, 61, 100);
     expect([told, held()]).toEqual([3, []]);
-    const other = new PlayerHost({ player, act: () => undefined });
-    other.setRig(devices, []);
+    const acted: string[] = [];
+    const other = new PlayerHost({ player, act: ({ action }) => void acted.push(action) });
+    other.setRig(devices, [padKey]);
+    other.receive('pad port', [0x99, 36, 80]);
+    expect(acted).toEqual(['nextCue']);
     other.listenToControls(() => false);
     other.receive('upper port', [0x90, 61, 100]);
     expect(held()).toEqual([61]);
+  });
+});
+
+describe('what comes while learning', () => {
+  it('from nobody of the rig is left alone, and a release still lets go', () => {
+    bytes('upper port', 0x90, 60, 100);
+    host.listenToControls(() => true);
+    bytes('upper port', 0x80, 60, 0);
+    expect(held()).toEqual([]);
+    host.setRig([], []);
+    bytes('stranger', 0xb0, 7, 1);
+    expect(host.last.device).toBe('stranger');
   });
 });
 
@@ -182,6 +234,13 @@ describe('a struck key', () => {
     stop();
     bytes('upper port', 0x90, 62, 127);
     expect(told).toHaveLength(4);
+    // A controller is no key, nor is a release.
+    host.setRig([keyboard('upper', { port: 'upper port' })], []);
+    host.listenToKeys((...key) => told.push(key));
+    bytes('upper port', 0xb0, 60, 100);
+    bytes('upper port', 0x80, 60, 100);
+    bytes('upper port', 0x90, 60, 0);
+    expect(told).toHaveLength(4);
     // Below the lowest key there is none.
     host.listenToKeys((...key) => told.push(key));
     player.shiftDevice(0, -24);
@@ -202,9 +261,11 @@ describe('what is long or broken', () => {
     expect(told.slice(1).every((one) => (one as unknown[])[2] === 0)).toBe(true);
     expect(host.brokenBytes).toBe(2);
     const count = told.length;
+    let others = 0;
+    host.tapLong(() => others++);
     stop();
     bytes('pad port', 0xf0, 0x7d, 1, 0xf7);
-    expect(told).toHaveLength(count);
+    expect([told.length, others]).toEqual([count, 1]);
   });
 });
 
@@ -259,6 +320,19 @@ describe('a rig that changes', () => {
     bytes('borrowed', 0x91, 74, 100);
     host.portGone('borrowed');
     expect(held()).toEqual([]);
+    // A keyboard that shares its port with a module goes with it; the last channel counts as well.
+    const shared = { ...module[0], port: 'upper port' };
+    host.setRig([{ ...upper, channel: 16 }, lower, shared], []);
+    player.take(compiled([layer('a')], { devices: [upper, lower] }));
+    bytes('upper port', 0x9f, 60, 100);
+    host.portGone('upper port');
+    expect(held()).toEqual([]);
+    bytes('borrowed', 0x9f, 61, 100);
+    host.portGone('borrowed');
+    expect(held()).toEqual([]);
+    play();
+    bytes('upper port', 0x80, 60, 0);
+    bytes('lower port', 0x81, 72, 0);
     // What it had begun to say is forgotten: a running status does not go on.
     bytes('upper port', 0x90, 60, 100);
     host.portGone('upper port');

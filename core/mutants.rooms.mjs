@@ -9,3 +9,11 @@ export const ROOMS = [
   'treatments',
   'sampler',
 ];
+
+/** Rooms that render sound: by the tests of other rooms as well they would take hours. */
+const ALONE = ['loudness', 'sampler'];
+
+/** The rooms by whose tests a room is tried. */
+export function roomsThatTest(room) {
+  return ALONE.includes(room) ? [room] : ROOMS.filter((other) => !ALONE.includes(other));
+}

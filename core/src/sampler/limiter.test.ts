@@ -65,4 +65,59 @@ describe('the limiter', () => {
       steepest = Math.max(steepest, Math.abs(out[i] - out[i - 1]));
     expect(steepest).toBeLessThan(4 * ((2 * Math.PI * 112.5) / RATE));
   });
+
+  it('is what a plain reading of its windows gives, frame by frame', () => {
+    const loudness = fc.oneof(
+      fc.double({ min: -0.9, max: 0.9, noNaN: true }),
+      fc.double({ min: -3, max: 3, noNaN: true }),
+    );
+    fc.assert(
+      fc.property(fc.array(loudness, { minLength: 5, maxLength: 40 }), (heights) => {
+        const samples = Float32Array.from(
+          { length: 12 * BLOCK },
+          (_, i) => heights[Math.floor(i / 37) % heights.length],
+        );
+        const { out, delay } = limited(samples);
+        expect(delay).toBe(Math.round(0.0019 * RATE) - 1);
+        const needed = [...samples].map((s) => Math.min(1, LIMIT / Math.max(Math.abs(s), 1e-9)));
+        const held: number[] = [];
+        const furthest = [...samples].map((_, i) => {
+          const window = needed.slice(Math.max(0, i - delay), i + 1);
+          const before = (held[i - 1] ?? 0) * Math.exp(-1 / (0.12 * RATE));
+          const holding = Math.max(1 - Math.min(...window), before);
+          held.push(holding < 1e-6 ? 0 : holding);
+          const back = held.slice(Math.max(0, i - delay)).reduce((sum, h) => sum + h, 0);
+          const meant = (samples[i - delay] ?? 0) * (1 - back / (delay + 1));
+          return Math.abs(out[i] - meant);
+        });
+        expect(Math.max(...furthest)).toBeLessThan(1e-5);
+      }),
+      { numRuns: 12 },
+    );
+  });
+
+  it('tells the most that it held back, and then nothing of what has passed', () => {
+    const limiter = new Limiter(RATE);
+    const into = { left: new Float32Array(BLOCK), right: new Float32Array(BLOCK) };
+    const block = (left: number, right: number) =>
+      limiter.render(
+        { left: new Float32Array(BLOCK).fill(left), right: new Float32Array(BLOCK).fill(right) },
+        into,
+      );
+    expect(block(0.5, -0.9)).toBe(0);
+    expect(block(0.5, -2)).toBeCloseTo(1 - LIMIT / 2, 2);
+    for (let i = 0; i < 4; i++) block(0.5, -2);
+    // The same gain on both sides.
+    expect(into.left[BLOCK - 1]).toBeCloseTo((0.5 * LIMIT) / 2, 5);
+    expect(into.right[BLOCK - 1]).toBeCloseTo(-LIMIT, 5);
+    let last = 1;
+    for (let i = 0; i < 1000; i++) {
+      const back = block(0.5, 0.5);
+      expect(back).toBeLessThanOrEqual(last);
+      last = back;
+    }
+    expect(last).toBe(0);
+    expect(into.left[BLOCK - 1]).toBe(0.5);
+    expect(new Limiter(100).delay).toBe(0);
+  });
 });

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { struck } from './struck.js';
 import { attackSeconds, brightnessFactor, releaseSeconds } from './timbre.js';
 
 const voicing = { attack: 0.02, release: 0.4, dynamics: 20, brightness: 4000, darkening: 1 };
@@ -29,5 +30,38 @@ describe('a timbre', () => {
   it('opens and closes the low-pass by three octaves', () => {
     expect(brightnessFactor(1)).toBe(8);
     expect(brightnessFactor(-1 / 3)).toBeCloseTo(0.5, 12);
+  });
+});
+
+describe('a struck voice', () => {
+  const zone = {
+    ...{ rootKey: 60, keys: { low: 0, high: 127 }, velocities: { low: 1, high: 127 } },
+    ...{ sampleRate: 48_000, left: new Float32Array(1), right: new Float32Array(1) },
+    ...{ loopStart: -1, loopEnd: -1, loopDecay: 6 },
+  };
+  const plain = { attack: 0, release: 0 };
+
+  it('is as strong and as bright as its velocity makes it', () => {
+    const full = struck(voicing, zone, 127, 0.5, plain, 1000);
+    expect(full).toEqual({
+      ...{ gain: 0.5, attackFrames: 20, releaseFrames: 400, cutoff: 4000 },
+      loopFall: expect.closeTo(10 ** (-6 / 20 / 1000), 12) as number,
+    });
+    const half = struck(voicing, zone, 63.5, 1, plain, 1000);
+    expect(20 * Math.log10(half.gain)).toBeCloseTo(-10, 9);
+    expect(half.cutoff).toBeCloseTo(4000 / Math.SQRT2, 9);
+  });
+
+  it('is never silent, however soft', () => {
+    const softest = struck({ ...voicing, dynamics: 200 }, zone, 1, 1, plain, 1000);
+    expect(20 * Math.log10(softest.gain)).toBeCloseTo(-59, 9);
+  });
+
+  it('has the attack and release of its timbre', () => {
+    const slow = struck(voicing, zone, 127, 1, { attack: 1, release: 1 }, 1000);
+    expect([slow.attackFrames, slow.releaseFrames]).toEqual([
+      expect.closeTo(2020, 6),
+      expect.closeTo(3200, 6),
+    ]);
   });
 });

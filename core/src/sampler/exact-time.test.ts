@@ -110,6 +110,14 @@ describe('what is not due yet', () => {
     expect(meters[METER.voices]).toBe(1);
   });
 
+  it('keeps its beginning when its end alone is called off', () => {
+    start(1, 300);
+    ring.write(COMMAND.end, 900, 1);
+    ring.write(COMMAND.takeBack, 0, 1, 1);
+    expect(firstHeard(render(12))).toBe(300);
+    expect(meters[METER.voices]).toBe(1);
+  });
+
   it('is called off wholly by silence', () => {
     start(1, 400);
     render(1);

@@ -85,6 +85,10 @@ describe('a shelf', () => {
     expect(settled()).toBeCloseTo(4.625, 3);
     for (let i = 0; i < 30; i++) settled();
     expect(settled()).toBeCloseTo(8, 3);
+    shelf.to(-10, true);
+    shelf.to(6, false);
+    // From −10 by a quarter of 16 dB.
+    expect(settled()).toBeCloseTo(-6, 3);
     shelf.to(0, false);
     for (let i = 0; i < 40; i++) settled();
     // It is out of the way again: nothing is touched.
@@ -96,9 +100,9 @@ describe('a shelf', () => {
   it('comes to rest after a sound, without ever smaller numbers', () => {
     const shelf = new ShelfFilter('low', RATE);
     shelf.to(6, true);
-    const burst = new Float32Array(RATE);
+    const burst = new Float32Array(4800);
     burst[0] = 1;
-    shelf.render(burst, burst.slice(), 0, RATE);
+    shelf.render(burst, burst.slice(), 0, 4800);
     const rest = new Float32Array(16);
     shelf.render(rest, rest.slice(), 0, 16);
     shelf.render(rest, rest.slice(), 0, 16);

@@ -69,8 +69,15 @@ describe('a strip', () => {
     strips.finish(0, 0, half, now, output);
     expect(output.mix.left[half - 1]).toBeCloseTo(1, 6);
     expect(output.mix.left[half / 2 - 1]).toBeCloseTo((1 + gain(-20)) / 2, 6);
+    strips.setLevel(0, -20, 0, now);
+    strips.setPan(0, 1);
     strips.finish(0, half, BLOCK, now, output);
-    expect(output.mix.left[BLOCK - 1]).toBeCloseTo(1, 6);
+    // The second half is a line by itself.
+    expect(output.mix.left[half + half / 2 - 1]).toBeCloseTo(1 / 2, 6);
+    expect(output.mix.left[BLOCK - 1]).toBeCloseTo(0, 6);
+    const right = gain(-20) * Math.SQRT2;
+    expect(output.mix.right[half + half / 2 - 1]).toBeCloseTo((1 + right) / 2, 6);
+    expect(output.mix.right[BLOCK - 1]).toBeCloseTo(right, 6);
   });
 
   it('adds what is the same on both sides to what is not', () => {
@@ -137,6 +144,27 @@ describe('a strip', () => {
     expect(left[0]).toBeCloseTo(gain(-6), 6);
   });
 
+  it('begins and ends to be sent in a straight line, in whatever part of a block', () => {
+    strips.setLevel(100, 0, 0, now);
+    strips.wake(100, now);
+    const sent = output.buses[BUS.chorus].left;
+    strips.setSend(100, BUS.chorus, 0, 0, now);
+    block(100, { both: 1 });
+    expect([sent[63], sent[BLOCK - 1]]).toEqual([expect.closeTo(0.5, 6), expect.closeTo(1, 6)]);
+    strips.setSend(100, BUS.chorus, -60, 0, now);
+    block(100, { both: 1 });
+    expect([sent[63], sent[BLOCK - 1]]).toEqual([expect.closeTo(0.5, 6), expect.closeTo(0, 6)]);
+    strips.begin(0, BLOCK);
+    mix.both.fill(1);
+    sent.fill(0);
+    strips.finish(100, 0, BLOCK / 2, now, output);
+    strips.setSend(100, BUS.chorus, 0, 0, now);
+    strips.finish(100, BLOCK / 2, BLOCK, now, output);
+    expect([sent[63], sent[95], sent[BLOCK - 1]]).toEqual([
+      ...[expect.closeTo(0, 6), expect.closeTo(0.5, 6), expect.closeTo(1, 6)],
+    ]);
+  });
+
   it('leaves by the mix or by one of the pairs, never by both', () => {
     strips.setLevel(0, 0, 0, now);
     strips.wake(0, now);
@@ -178,6 +206,14 @@ describe('a strip', () => {
       const after = block(0, { both: 0.25 });
       expect(after.isNumber).toBe(true);
       expect([...after.left].every(Number.isFinite)).toBe(true);
+    }
+    // In the midst of a block, too, and where it would go out again.
+    strips.setTone(0, 0, 0, true);
+    for (const place of [0, 50, BLOCK - 2]) {
+      strips.begin(0, BLOCK);
+      mix.both.fill(0.1);
+      mix.right[place] = NaN;
+      expect(strips.finish(0, 0, BLOCK, now, output)).toBe(false);
     }
   });
 });
@@ -257,6 +293,11 @@ describe('what a strip does to its voices', () => {
     ]);
     expect([strips.attack[1], strips.release[1], strips.moves(1, now)]).toEqual([0, 0, false]);
     expect([meters[1], meters[METER.stolenFrom + 1]]).toEqual([0, 0]);
+    // What was sent is nothing at once, not on its way there.
+    strips.setLevel(1, 0, 0, now);
+    block(1, { both: 1 });
+    expect(output.buses.every(({ left }) => left.every((sample) => sample === 0))).toBe(true);
+    strips.reset(1, now);
     const silent = block(1, { both: 1 });
     expect(ends(silent)).toEqual([0, 0]);
     expect(output.buses.map(ends)).toEqual(Array.from({ length: BUSES }, () => [0, 0]));

@@ -68,18 +68,24 @@ describe('places for voices', () => {
 
   it('are taken from the voice that has faded the longest when there are none', () => {
     const sound = () => {
-      const { v, stolen } = strike();
-      voices.render(v, 1, 1, 0, 1);
-      return stolen;
+      const struck = strike();
+      voices.render(struck.v, 1, 1, 0, 1);
+      return struck;
     };
-    for (let i = 0; i < MOST_VOICES; i++) sound();
+    const taken: number[] = [];
+    for (let i = 0; i < MOST_VOICES; i++) {
+      taken.push(sound().v);
+    }
+    // One from within is the first to go.
+    voices.release(taken[60]);
     const fading: number[] = [];
     while (voices.freePlace() >= 0) {
-      fading.push(sound());
+      fading.push(sound().stolen);
       // Those that fade already are a little further than the next one.
       for (const gone of fading) voices.render(gone, 1, 1, 0, 1);
     }
     expect(fading).toHaveLength(VOICES - MOST_VOICES);
+    expect(fading[0]).toBe(taken[60]);
     expect(strike().v).toBe(fading[0]);
   });
 
@@ -178,6 +184,14 @@ describe('a voice that slides', () => {
       expect(steps[i]).toBeCloseTo(step, 9),
     );
     expect(voices.isGliding(0)).toBe(false);
+    // Parts of a block are parts of the way.
+    voices.slide(0, 78, 1, (2 * BLOCK) / RATE);
+    for (const [from, to] of [
+      [0, 32],
+      [32, BLOCK],
+    ])
+      voices.render(0, 1, 1, from, to);
+    expect(voices.stepOf(0)).toBeCloseTo(2, 9);
     // In no time at all it is there with the next frames.
     voices.slide(0, 78, 1, 0);
     render(0);
@@ -221,6 +235,15 @@ describe('a voice that slides', () => {
     expect(voices.isSounding(9)).toBe(false);
   });
 
+  it('takes what its low-passes keep along', () => {
+    start(3, { cutoff: 5 });
+    for (let i = 0; i < 400; i++) render(3);
+    expect(render(3).at(-1)).toBeCloseTo(0.5, 2);
+    voices.cross(3, 7, low, 1);
+    for (let i = 0; i < 5; i++) render(7);
+    expect(render(7).at(-1)).toBeCloseTo(0.5, 2);
+  });
+
   it('finds its place in a recording that is shorter, looped or not', () => {
     const ramp = (changes: Partial<Zone>) => {
       const left = Float32Array.from({ length: 600 }, (_, i) => i / 1000);
@@ -237,6 +260,9 @@ describe('a voice that slides', () => {
     // 1280 frames in: 1280 − 500 is a loop and 280 beyond its start.
     const looped = heardFrom(ramp({ loopStart: 100, loopEnd: 600 }));
     expect(looped / rise).toBeCloseTo((100 + ((1280 - 100) % 500)) / 1000, 2);
+    // Before a loop that is shorter than what lies before it there is nothing to go round.
+    const before = heardFrom(ramp({ loopStart: 560, loopEnd: 600, sampleRate: RATE / 10 }));
+    expect(before / rise).toBeCloseTo(0.128, 2);
     const once = heardFrom(ramp({ loopStart: -1, loopEnd: -1 }));
     expect(once / rise).toBeCloseTo(0.598, 2);
     const slower = heardFrom(ramp({ loopStart: -1, loopEnd: -1, sampleRate: RATE / 4 }));

@@ -383,3 +383,125 @@ describe('what comes out', () => {
     expect(after()).toBeCloseTo(0.125, 3);
   });
 });
+
+describe('what is set before a voice begins', () => {
+  type Set = (on: CommandRing) => boolean;
+  const bend: Set = (on) => on.write(COMMAND.bend, 0, 12, 1, 0, 0, 0);
+  const tone: Set = (on) => on.write(COMMAND.tone, 0, 0, 9, -9);
+  const timbre: Set = (on) => on.write(COMMAND.timbre, 0, 0, 1, 0, 0, 0);
+  /** What an engine makes of a voice: silence of some blocks, then it begins, and goes on for some more. */
+  const heard = (set: Set, { before = 0, start: at = 0, then = 0 }) => {
+    const commands = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
+    const one = new VoiceEngine(RATE, commands, new Float32Array(METERS));
+    one.load(0, { voicing: { ...voicing, brightness: 480 }, zones: [sine()] });
+    commands.write(COMMAND.level, 0, 0, 0, 0);
+    const all: number[] = [];
+    for (let block = 0; block <= at + then; block++) {
+      if (block === before) set(commands);
+      if (block === at) commands.write(COMMAND.start, 0, 1, 0, 0, 1, 0, 60, 127, 1);
+      one.render(output, block * BLOCK);
+      if (block >= at) all.push(...output.mix.left);
+    }
+    return all;
+  };
+
+  it.each([
+    ['a bend', bend],
+    ['a tone', tone],
+    ['a timbre', timbre],
+  ])('is there from its first frame on, and glides while it sounds: %s', (_, set) => {
+    const long = heard(set, { before: 0, start: 60, then: 4 });
+    expect(heard(set, { before: 60, start: 60, then: 4 })).toEqual(long);
+    // Set while it sounds it is not there with the first block, and later it is.
+    const within = heard(set, { before: 10, start: 0, then: 80 });
+    const without = heard(() => true, { before: 0, start: 0, then: 80 });
+    const all = heard(set, { before: 0, start: 0, then: 80 });
+    const apart = (a: readonly number[], b: readonly number[], from: number) =>
+      Math.max(...a.slice(from, from + 8).map((sample, i) => Math.abs(sample - b[from + i])));
+    expect(apart(within, without, 10 * BLOCK)).toBeLessThan(0.02);
+    if (set !== bend) expect(apart(within, all, 78 * BLOCK)).toBeLessThan(0.02);
+    else expect(pitches(within.slice(-2000))[1]).toBeCloseTo(960, 0);
+  });
+});
+
+describe('a strip that sounds already', () => {
+  it('goes on as it is when another voice begins on it', () => {
+    ring.write(COMMAND.tone, 0, 0, 6, 0);
+    start(1);
+    const before = after(60);
+    expect(before).toBeCloseTo(0.5 * 10 ** (6 / 20), 2);
+    start(2, { gain: 1e-5 });
+    engine.render(output);
+    expect(Math.min(...output.mix.left)).toBeGreaterThan(before * 0.99);
+  });
+
+  it('trembles alike by the wheel and by a finger', () => {
+    const heard = (lean: (on: CommandRing) => boolean) => {
+      const commands = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
+      const one = new VoiceEngine(RATE, commands, new Float32Array(METERS));
+      one.load(0, { voicing, zones: [sine()] });
+      commands.write(COMMAND.level, 0, 0, 0, 0);
+      commands.write(COMMAND.start, 0, 1, 0, 0, 1, 0, 60, 127, 1);
+      lean(commands);
+      const all: number[] = [];
+      for (let block = 0; block < 40; block++) {
+        one.render(output, block * BLOCK);
+        all.push(...output.mix.left);
+      }
+      return all;
+    };
+    const byFinger = heard((on) => on.write(COMMAND.pressure, 0, 1, 1));
+    expect(byFinger).toEqual(heard((on) => on.write(COMMAND.modulation, 0, 0, 1, 0)));
+  });
+
+  it('glides to the frame, in whatever parts its blocks are rendered', () => {
+    start(1);
+    after(8);
+    const from = 9 * BLOCK;
+    ring.write(COMMAND.level, from, 0, -20, 0.5);
+    for (let block = 0; block < 150; block++) {
+      // Something else on another strip cuts every block in two.
+      ring.write(COMMAND.pan, from + block * BLOCK + 40, 9, 0);
+      engine.render(output);
+      if (block === 0) continue;
+      const gone = (block * BLOCK) / RATE;
+      expect(output.mix.left[BLOCK - 1]).toBeCloseTo(0.5 * 10 ** ((-20 * gone) / 0.5 / 20), 4);
+      const part = ((block - 1) * BLOCK + 40) / RATE;
+      expect(output.mix.left[39]).toBeCloseTo(0.5 * 10 ** ((-20 * part) / 0.5 / 20), 4);
+    }
+  });
+});
+
+describe('sounds of one voice on one strip', () => {
+  it('do not take over from each other, and strike anew where they do not glide', () => {
+    const one = { polyphony: 1 };
+    start(1, one, 0.1);
+    start(2, { ...one, instance: 8 }, 0.1);
+    after(4);
+    expect(meters[METER.voices]).toBe(2);
+    ring.write(COMMAND.silence, 0);
+    after(8);
+    engine.load(0, { voicing: { ...voicing, attack: 0.1 }, zones: [still(0.5)] });
+    start(3, one);
+    render(0.2);
+    start(4, one);
+    // The old one is gone after 12 ms, the new one has just begun to rise.
+    expect(render(0.02).at(-1)).toBeLessThan(0.15);
+  });
+});
+
+describe('a place that was free in between', () => {
+  it('does not make the voice in it older than it is', () => {
+    const two = { polyphony: 2 };
+    start(1, { ...two, strip: 1 });
+    start(2, { ...two, strip: 2 });
+    after(4);
+    ring.write(COMMAND.end, 0, 1);
+    after(4);
+    start(3, { ...two, strip: 3 });
+    after(4);
+    start(4, { ...two, strip: 4 });
+    after(4);
+    expect([1, 2, 3, 4].map((strip) => meters[METER.stolenFrom + strip])).toEqual([0, 1, 0, 0]);
+  });
+});

@@ -60,6 +60,15 @@ describe('what is heard', () => {
     expect(now?.layers['layer'].level).toBe(0);
     expect(now?.treatments).toEqual({ double: true });
     expect(now?.controllers).toEqual([{ controller: 22, value: 89 }]);
+    turn(21, 0);
+    turn(21, 127);
+    expect(small.runner.heard()?.layers['layer']).toMatchObject({ level: 0, sends: { delay: 0 } });
+    expect(small.runner.heard()?.layers['layer'].sends.reverb).toBe(first.layers[0].sends.reverb);
+    // An edit of something else leaves it all.
+    const edited = { ...tied, patches: { ...tied.patches, first: { ...first, name: 'Edited' } } };
+    small.runner.follow(edited, at);
+    expect(small.runner.heard()?.controllers).toEqual([{ controller: 22, value: 89 }]);
+    expect(small.runner.heard()?.layers['layer'].level).toBe(0);
   });
 
   it('taken over by the cue is recalled as it was, also after another patch', () => {

@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import type { Device } from '../model/rig/rig.js';
 import type { ShowControl } from '../model/show/show-control.js';
 import { devices } from '../testing/small-show.js';
 import { ShowActions } from './show-actions.js';
@@ -85,6 +86,17 @@ describe('a show control', () => {
     ]);
   });
 
+  it('of the lowest number hears that alone, and none comes from a module', () => {
+    actions.set(devices, [
+      { action: 'nextCue', ...onPad(0) },
+      { action: 'nextSong', place: 'module1', message: { kind: 'note', note: 36 } },
+    ]);
+    expect(take('pad port', 0x99, 5, 90)).toBe(false);
+    expect(take('pad port', 0x99, 0, 90)).toBe(true);
+    for (let channel = 0; channel < 16; channel++)
+      expect(take('module port', 0x90 + channel, 36, 90)).toBe(false);
+  });
+
   it('rests while the rig has not got its place', () => {
     actions.set(
       devices.filter(({ id }) => id !== 'pads'),
@@ -101,6 +113,28 @@ describe('a show control', () => {
     take('upper port', 0xb0, 80, 120);
     take('pad port', 0x99, 36, 50);
     expect(acted.map(([action]) => action)).toEqual(['previousCue', 'click']);
+    // The same number of another port, channel or kind is another control.
+    const [box] = devices.filter(({ kind }) => kind === 'controlBox');
+    const boxes = [
+      ...devices,
+      { ...box, id: 'x', place: 'pads2', port: 'another port' },
+      { ...box, id: 'y', place: 'pads3', channel: 11 },
+    ] as Device[];
+    for (const [place, port, status, message] of [
+      ['pads2', 'another port', 0x99, { kind: 'note', note: 36 }],
+      ['pads3', 'pad port', 0x9a, { kind: 'note', note: 36 }],
+      ['pads1', 'pad port', 0xb9, { kind: 'controller', controller: 36 }],
+    ] as const) {
+      actions.set(boxes, [next]);
+      take('pad port', 0x99, 36, 0);
+      take('pad port', 0x99, 36, 50);
+      acted.length = 0;
+      actions.set(boxes, [{ action: 'nextSong', place, message }]);
+      take(port, status, 36, 100);
+      expect(acted.map(([action]) => action)).toEqual(['nextSong']);
+    }
+    actions.set(devices, [{ action: 'click', ...onPad(36) }, pedal]);
+    take('pad port', 0x99, 36, 50);
     // Another number of the same device is another control.
     actions.set(devices, [{ action: 'nextSong', ...onPad(37) }, pedal]);
     take('pad port', 0x99, 37, 50);

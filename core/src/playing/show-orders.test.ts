@@ -153,6 +153,10 @@ describe('a control of the show', () => {
     expect(trims).toEqual({ a: 0, b: 12 });
     turn(5, 64);
     expect(trims).toEqual({ a: 0, b: 12 });
+    // A knob that has taken its trim over keeps it, wherever that was put meanwhile.
+    trims['b'] = -20;
+    turn(1, 126);
+    expect(trims['b']).toBe(11.8);
     // In another patch the knob waits again.
     patchId = 'another';
     trims['b'] = -10;

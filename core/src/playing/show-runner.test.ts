@@ -3,6 +3,7 @@ import type { ControlTarget } from '../model/patch/control-target.js';
 import { newChooser } from '../model/patch/chooser.js';
 import { newLayer } from '../model/patch/layer.js';
 import { newPatch, newPatchSound, type Patch } from '../model/patch/patch.js';
+import { usualManner, type Tie } from '../model/patch/tie.js';
 import { newTreatment } from '../model/patch/treatment.js';
 import type { Night } from '../model/show/night.js';
 import { songEntry } from '../model/show/show.js';
@@ -126,12 +127,13 @@ describe('what is heard', () => {
 
   it('is what hands have switched and picked', () => {
     const chooser = newChooser('chooser', 'Chooser', layers);
-    small.runner.follow(planned({ choosers: [chooser] }), desk);
+    const quick = new Map([['song', { ...song, tempo: 93 }]]);
+    small.runner.follow(planned({ choosers: [chooser] }, { songs: quick }), desk);
     expect(small.runner.heard()).toMatchObject({
       layers: { layer: { muted: false, lift: false }, other: { muted: true } },
       treatments: { double: true, chord: false },
       choices: { chooser: 0 },
-      tempo: song.tempo,
+      tempo: 93,
     });
     for (const target of [
       { kind: 'layer', layerId: 'layer', parameter: 'lift' },
@@ -332,15 +334,154 @@ describe('what holds for the night', () => {
 });
 
 describe('what is worked out beforehand', () => {
-  it('is the next step and the one before, as they will be played', () => {
-    const whole = planned({}, { cues: { ...plan.cues, two: cueOf('two', 1, 'second') } });
-    small.runner.follow(whole, { ...cueOne, cueId: 'two' });
+  /** Which of the patches of three cues are looked into by making ready at one of them. */
+  const ready = (at: Partial<NowPlaying>) => {
+    const looked = new Set<string>();
+    const patches = Object.fromEntries(
+      ['one', 'two', 'three'].map((id) => {
+        const patch = patchOf(id, 'house');
+        const watched = {
+          ...patch,
+          get layers() {
+            looked.add(id);
+            return patch.layers;
+          },
+        };
+        return [id, watched];
+      }),
+    );
+    const own = Object.fromEntries(
+      ['one', 'two', 'three'].map((id, i) => [id, cueOf(id, i, id)]),
+    ) as unknown as ShowPlan['cues'];
+    small = new SmallShow();
+    small.runner.follow(planned({}, { patches, cues: own }), { ...cueOne, patchId: 'one', ...at });
+    looked.clear();
     small.runner.makeReady();
-    // On the desk, and before there is a plan, there is nothing to make ready.
+    return [...looked];
+  };
+
+  it('is the next step and the one before', () => {
+    expect(ready({ cueId: 'two' })).toEqual(['three', 'one']);
+    expect(ready({ cueId: 'one' })).toEqual(['two']);
+    expect(ready({ cueId: 'three' })).toEqual(['two']);
+  });
+
+  it('is nothing on the desk, or before there is a plan', () => {
+    expect(ready({ cueId: 'two', asCue: false })).toEqual([]);
     new SmallShow().runner.makeReady();
-    small.runner.follow(whole, desk);
-    small.runner.makeReady();
-    expect(small.runner.current?.id).toBe('first');
+  });
+});
+
+describe('what hands have done', () => {
+  const lift: ControlTarget = { kind: 'layer', layerId: 'layer', parameter: 'lift' };
+  const mute: ControlTarget = { kind: 'layer', layerId: 'layer', parameter: 'mute' };
+  const isMuted = () => small.runner.isOn(mute);
+
+  it('counts until a cue says something of it, even if that is what the patch says', () => {
+    const chooser = newChooser('chooser', 'Chooser', layers);
+    const says = {
+      ...cues.two,
+      balance: { layer: { level: -20, lift: false } },
+      ...{ treatments: { double: true }, choices: { chooser: 0 } },
+    };
+    const hears = () => [
+      small.runner.isOn(lift),
+      small.runner.isOn({ kind: 'treatment', treatmentId: 'double' }),
+      small.player.pickedBy('chooser'),
+    ];
+    const play = (two: typeof says | typeof cues.two) => {
+      small = new SmallShow();
+      small.runner.follow(
+        planned({ choosers: [chooser] }, { cues: { ...plan.cues, two } }),
+        cueOne,
+      );
+      small.runner.switchTo(lift, true);
+      small.runner.switchTo({ kind: 'treatment', treatmentId: 'double' }, false);
+      small.player.pick('chooser', 1);
+      small.runner.move(1);
+      return hears();
+    };
+    expect(play(says)).toEqual([false, true, null]);
+    // A cue that speaks of levels alone leaves it.
+    expect(play(cues.two)).toEqual([true, false, 1]);
+  });
+
+  it('is forgotten where a cue mutes by itself, and with another patch', () => {
+    const two = { ...cues.two, balance: { layer: { muted: true } } };
+    small.runner.follow(planned({}, { cues: { ...plan.cues, two } }), cueOne);
+    small.runner.switchTo(mute, true);
+    small.runner.move(1);
+    small.runner.move(-1);
+    expect(isMuted()).toBe(false);
+    small.runner.switchTo(mute, true);
+    small.runner.goTo('song', 'three');
+    small.runner.goTo('song', 'one');
+    expect(isMuted()).toBe(false);
+  });
+
+  it('is let go of with the tie that did it, and heard so', () => {
+    const pad: Tie = {
+      ...{ id: 'pad', place: 'pads1', message: { kind: 'note', note: 50 }, target: mute },
+      ...{ from: 0, to: 1, ...usualManner({ kind: 'note', note: 50 }) },
+    };
+    for (const parameter of ['mute', 'solo'] as const) {
+      const layerId = parameter === 'mute' ? 'layer' : 'other';
+      const tie: Tie = { ...pad, target: { kind: 'layer', layerId, parameter } };
+      small = new SmallShow();
+      small.runner.follow(planned({ treatments: [], controls: [tie] }), desk);
+      small.host.receive('pad port', [0x99, 50, 100]);
+      expect(notes(), parameter).toEqual([]);
+      small.runner.follow(planned({ treatments: [] }), desk);
+      expect(notes(), parameter).toHaveLength(1);
+    }
+  });
+
+  it('goes back with a recalled cue, the same song’s next place too, and with nothing else', () => {
+    const order = [songEntry('entry', 'song'), songEntry('again', 'song')];
+    const whole = planned(
+      {},
+      { show: { ...show, order }, steps: steps(order, songs, Object.values(cues)) },
+    );
+    const night = { ...cueOne, showtime: true };
+    small.runner.follow(whole, night);
+    small.stage.moveLayer('layer', 'level', -30);
+    levels();
+    small.runner.transpose(1);
+    small.runner.playAnew();
+    small.runner.setTempo(111);
+    expect(levels()).toEqual([]);
+    small.runner.follow(whole, { ...night, entryId: 'again' });
+    expect(levels()[0][0]).toBe(-6);
+  });
+});
+
+describe('bars', () => {
+  it('begin with a cue, and not with an edit', () => {
+    const { clock } = small.player;
+    small.runner.follow(planned(), cueOne);
+    small.time = 1.23;
+    small.runner.move(1);
+    expect(clock.beatsInBars).toBeCloseTo(0, 6);
+    small.time = 2.34;
+    small.runner.follow(planned({ name: 'Edited' }), { ...cueOne, cueId: 'two' });
+    expect(clock.beatsInBars).toBeGreaterThan(1);
+  });
+});
+
+describe('before there is a show', () => {
+  it('nothing is played, trimmed or tapped, and nothing fails', () => {
+    const { runner } = small;
+    expect(runner.isAt({ entryId: null, songId: null, cueId: null })).toBe(true);
+    expect([runner.trimOf('layer'), runner.heard(), runner.transpose(1)]).toEqual([0, null, false]);
+    runner.trim('layer', 3);
+    runner.takeNight(runner.night);
+    runner.setTempo(90);
+    runner.recallAgain();
+    runner.playAnew();
+    expect([small.commands(), runner.night.trims]).toEqual([[], []]);
+    small.runner.follow(planned(), desk);
+    small.runner.setTempo(99);
+    expect(small.player.clock.tempo).toBe(99);
   });
 });
 

@@ -45,7 +45,7 @@ beforeEach(() => {
     commands: ring,
     frameAt: (time) => time * 1000,
     now: () => now,
-    slotOf: (recipe) => ({ 'felt-piano': 4, 'chapel-organ': 5 })[recipe] ?? -1,
+    slotOf: (recipe) => ({ 'felt-piano': 0, 'chapel-organ': 5 })[recipe] ?? -1,
     targetOf: () => target,
     setEffects: (set) => void effects.push(set),
   });
@@ -120,9 +120,8 @@ describe('the stage', () => {
     expect([stage.stripOf('piano'), stage.stripOf('organ'), stage.stripOf('nobody')]).toEqual([
       0, 1, -1,
     ]);
-    expect([stage.stolenMeterOf('organ'), stage.stolenMeterOf('nobody')]).toEqual([
-      METER.stolenFrom + 1,
-      -1,
+    expect(['piano', 'organ', 'nobody'].map((id) => stage.stolenMeterOf(id))).toEqual([
+      ...[METER.stolenFrom, METER.stolenFrom + 1, -1],
     ]);
     expect(effects).toHaveLength(1);
   });
@@ -139,6 +138,15 @@ describe('the stage', () => {
       ['pan', 0, -1, 0, 0],
       ['tone', 1, 0, 4, 0],
     ]);
+    // Other ears, or other things to obey, begin where the hands are.
+    const heeds = (changes: Partial<Layer>) => {
+      prepare([piano({ level: -8, pan: -1, ...changes }), organ({ tone: { low: 0, high: 4 } })]);
+      return written('expression').map(([, strip]) => strip);
+    };
+    expect(heeds({ obeys: ['expression'] })).toEqual([0]);
+    expect(heeds({ obeys, channel: 4 })).toEqual([0]);
+    expect(heeds({})).toEqual([0]);
+    expect(heeds({})).toEqual([]);
     prepare([piano({ level: -8, pan: -1, tone: { low: 1, high: 0 } }), organ()]);
     expect(written('tone')).toEqual([
       ['tone', 0, 1, 0, 0],
@@ -253,7 +261,7 @@ describe('a voice', () => {
     play('piano');
     ring.read(record);
     expect(record[5]).not.toBe(instance);
-    expect(record[4]).toBe(4);
+    expect(record[4]).toBe(0);
     stage.end(7, 3);
     stage.takeBack(7);
     stage.callOffEnd(7);
@@ -288,6 +296,37 @@ describe('a voice', () => {
     expect(['piano', 'organ', 'outside'].map((id) => stage.ringsOn(layerOf(id)))).toEqual([
       ...[true, false, false],
     ]);
+  });
+
+  it('has the polyphony of its own sound, and shares its instance with what plays that too', () => {
+    const plain = patchOf([
+      piano(),
+      organ(),
+      piano({ ...organ({ soundId: 'piano' }), id: 'third' }),
+    ]);
+    const sounds_ = plain.sounds.map((one) => ({ ...one, polyphony: one.id === 'organ' ? 7 : 3 }));
+    playing = compilePatch({ ...plain, sounds: sounds_ }, { rig, songShift: 0 });
+    stage.prepare(playing, { ...plain, sounds: sounds_ }, sounds, null, []);
+    written();
+    for (const id of ['piano', 'organ', 'third']) play(id);
+    const record = new Float64Array(RECORD);
+    const found: number[][] = [];
+    while (ring.read(record)) found.push([record[5], record[6]]);
+    expect(found.map(([, polyphony]) => polyphony)).toEqual([3, 7, 3]);
+    expect(found[0][0]).toBe(found[2][0]);
+    expect(found[0][0]).not.toBe(found[1][0]);
+  });
+
+  it('begins where the hands are, though devices have changed their places', () => {
+    stage.control(0, 1, 11, 64);
+    stage.moveDevices([-1, 0]);
+    prepare([piano({ keyboards: ['keys2'], obeys: ['expression'] })]);
+    expect(written('expression')[0][2]).toBeCloseTo((64 / 127) ** 2, 6);
+    prepare([piano({ keyboards: ['keys1'], obeys: ['expression'] })], { id: 'another' });
+    expect(written('expression')[0][2]).toBe(1);
+    stage.control(0, 2, 11, 32);
+    prepare([piano({ obeys: ['expression'] })], { id: 'third' });
+    expect(written('expression')[0][2]).toBeCloseTo((32 / 127) ** 2, 6);
   });
 
   it('of many is struck at once, whatever number it has', () => {
@@ -336,6 +375,7 @@ describe('a layer that a module plays', () => {
     expect(stage.canTakeBack(3)).toBe(false);
     expect(bytes()).toEqual([[0x92, 60, 90]]);
     play('outside', { voice: 4, at: now + 0.05 });
+    stage.callOffEnd(4);
     stage.takeBack(4);
     now += 1;
     stage.advance();
@@ -356,6 +396,7 @@ describe('a layer that a module plays', () => {
     stage.moveLayer('outside', 'level', -20);
     expect(volumes(0.1).at(-1)).toEqual([0xb2, 7, 40]);
     prepare([outside()]);
+    expect(sent.map(([[, controller]]) => controller)).toEqual([10]);
     expect(volumes(0.1)).toEqual([]);
     prepare([outside({ level: -40 })], { seconds: 2 });
     const fading = volumes(1);

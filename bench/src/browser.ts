@@ -9,7 +9,7 @@ import { measureClicks, measureOnsets } from './onsets.js';
 import { comparePlayers } from './players.js';
 import { serve, visitor } from './serving.js';
 import { measureShowtime } from './showtime.js';
-import { quantile, type Result } from './table.js';
+import { print, quantile, type Result } from './table.js';
 import { measureWriting } from './writing.js';
 
 const CHROMIUM = '/usr/bin/chromium';
@@ -26,8 +26,8 @@ export async function measureBrowser(): Promise<Result[]> {
   const data = await mkdtemp(join(tmpdir(), 'pentachord-bench-'));
   const { server, origin } = await serve(data);
   const browser = await launched();
+  const results: Result[] = [];
   try {
-    const results: Result[] = [];
     for (const measure of [firstLoad, firstSounds]) {
       const page = await visitor(browser);
       results.push(...(await measure(page, origin)));
@@ -44,6 +44,7 @@ export async function measureBrowser(): Promise<Result[]> {
     await page.context().close();
     const stage = await visitor(browser);
     await stage.goto(`${origin}/showtime`);
+    await stage.getByTestId('cue').waitFor();
     await stage.keyboard.press('Shift');
     await stage
       .locator('pc-getting-ready section')
@@ -54,6 +55,10 @@ export async function measureBrowser(): Promise<Result[]> {
     results.push(...(await measureWriting(browser)));
     results.push(...(await measureShowtime(browser)));
     return results;
+  } catch (error) {
+    // What was measured so far is told all the same.
+    print(results);
+    throw error;
   } finally {
     await browser.close();
     server.kill();

@@ -6,6 +6,7 @@ import {
   CommandRing,
   METER,
   METERS,
+  PAIRS,
 } from '@pentachord/core/sampler';
 import type { Result } from './table.js';
 
@@ -43,7 +44,7 @@ export async function comparePlayers(page: Page): Promise<Result> {
     ring: [...new Uint8Array(memory)],
     meters: METERS,
     voiceMeter: METER.voices,
-    outputs: 1 + BUSES,
+    outputs: 1 + BUSES + PAIRS,
   };
   const ratios: number[] = [];
   for (let run = 0; run < 5; run++) {

@@ -115,20 +115,23 @@ async function changing(browser: Browser, page: Page): Promise<number[]> {
 
 /** Waits until the browser keeps program and show. */
 async function kept(page: Page): Promise<void> {
-  await page.waitForFunction(
-    async () => {
-      if (!navigator.serviceWorker.controller) return false;
-      const asked = await fetch('/ngsw.json');
-      if (!asked.ok) return false;
-      const answer = (await asked.json()) as { assetGroups: { urls: string[] }[] };
-      const all = await Promise.all(
-        answer.assetGroups[0].urls.map((url) => caches.match(url, { ignoreVary: true })),
-      );
-      return all.every((response) => response !== undefined);
-    },
-    undefined,
-    { timeout: 60_000, polling: 300 },
+  for (let look = 0; look < 200; look++) {
+    if (await page.evaluate(isKept)) return;
+    await page.waitForTimeout(300);
+  }
+  throw new Error('the browser does not keep the program');
+}
+
+/** Runs in the page. */
+async function isKept(): Promise<boolean> {
+  if (!navigator.serviceWorker.controller) return false;
+  const asked = await fetch('/ngsw.json');
+  if (!asked.ok) return false;
+  const answer = (await asked.json()) as { assetGroups: { urls: string[] }[] };
+  const all = await Promise.all(
+    answer.assetGroups[0].urls.map((url) => caches.match(url, { ignoreVary: true })),
   );
+  return all.every((response) => response !== undefined);
 }
 
 async function fillShow(store: Store): Promise<void> {

@@ -1,6 +1,12 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { chromium, type BrowserContext, type LaunchOptions, type Page } from '@playwright/test';
+import {
+  chromium,
+  expect,
+  type BrowserContext,
+  type LaunchOptions,
+  type Page,
+} from '@playwright/test';
 import { giveEar } from './ear.js';
 import { forgetPlayer, RUN } from './forgetting.js';
 
@@ -44,17 +50,22 @@ export async function openAlone({
 
 /** Waits until the service worker keeps the whole program, and this page is one of its own. */
 export async function programKept(page: Page): Promise<void> {
-  await page.waitForFunction(
-    async () => {
-      if (!navigator.serviceWorker.controller) return false;
-      const asked = await fetch('/ngsw.json');
-      if (!asked.ok) return false;
-      const manifest = (await asked.json()) as { assetGroups: { urls: string[] }[] };
-      const { urls } = manifest.assetGroups[0];
-      const kept = await Promise.all(urls.map((url) => caches.match(url, { ignoreVary: true })));
-      return kept.every((response) => response !== undefined);
-    },
-    undefined,
-    { timeout: 60_000, polling: 200 },
-  );
+  // A function that is waited for must not be a promise: that one is there at once.
+  await expect
+    .poll(
+      () =>
+        page.evaluate(async () => {
+          if (!navigator.serviceWorker.controller) return false;
+          const asked = await fetch('/ngsw.json');
+          if (!asked.ok) return false;
+          const manifest = (await asked.json()) as { assetGroups: { urls: string[] }[] };
+          const { urls } = manifest.assetGroups[0];
+          const kept = await Promise.all(
+            urls.map((url) => caches.match(url, { ignoreVary: true })),
+          );
+          return kept.every((response) => response !== undefined);
+        }),
+      { timeout: 60_000 },
+    )
+    .toBe(true);
 }

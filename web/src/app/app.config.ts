@@ -8,6 +8,7 @@ import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { provideServiceWorker } from '@angular/service-worker';
 import { routes } from './app.routes';
+import { afterSounds } from './live/after-sounds';
 import * as loadingEffects from './state/loading/loading.effects';
 import * as undoEffects from './state/editing/undo.effects';
 import * as goneEffects from './state/session/gone.effects';
@@ -26,7 +27,7 @@ export const appConfig: ApplicationConfig = {
     provideStore(reducers, { metaReducers }),
     provideServiceWorker('show-worker.js', {
       enabled: !isDevMode(),
-      registrationStrategy: 'registerWhenStable:10000',
+      registrationStrategy: afterSounds,
     }),
     provideEffects(
       loadingEffects,

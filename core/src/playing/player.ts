@@ -165,7 +165,7 @@ export class Player implements ChannelMessages {
   /** Switches the lift of a layer on or off while playing, until another patch is taken. */
   switchLift(layerId: string, on: boolean): void {
     this.switched.set(layerId, on);
-    for (const layer of this.patch?.layers ?? []) this.putLift(layer);
+    for (const layer of this.patch?.layers ?? []) if (layer.id === layerId) this.putLift(layer);
   }
 
   /** Semitones by which a control has what a device plays heard higher or lower. */
@@ -173,12 +173,9 @@ export class Player implements ChannelMessages {
     return this.shifts[device];
   }
 
-  /**
-   * Has what a device plays from now on heard so many semitones higher or lower; held keys end as they began. A device that
-   * there is not (−1) is none of the table's places.
-   */
+  /** Has what a device plays from now on heard so many semitones higher or lower; held keys end as they began. */
   shiftDevice(device: number, semitones: number): void {
-    this.shifts[device] = semitones;
+    if (device >= 0 && device < MOST_DEVICES) this.shifts[device] = semitones;
   }
 
   /** A parsed channel message from a device. Other messages are passed over. */
@@ -282,7 +279,7 @@ export class Player implements ChannelMessages {
     const before = this.shifts.slice();
     this.shifts.fill(0);
     cameFrom.forEach((from, at) => {
-      if (from >= 0) this.shifts[at] = before[from];
+      if (from >= 0 && at < MOST_DEVICES) this.shifts[at] = before[from];
     });
     this.output.moveDevices(cameFrom);
   }
@@ -338,6 +335,7 @@ export class Player implements ChannelMessages {
     for (const { id, chosen } of after?.choosers ?? [])
       if (before?.choosers.some((old) => old.id === id && old.chosen !== chosen))
         this.choices.delete(id);
+    if (this.switched.size === 0) return;
     for (const layer of after?.layers ?? []) {
       const old = before?.layers.find((l) => l.id === layer.id);
       if (old && old.source.lift.on !== layer.source.lift.on) this.switched.delete(layer.id);
@@ -348,7 +346,7 @@ export class Player implements ChannelMessages {
 
   private putChoices(): void {
     const { patch } = this;
-    if (!patch) return;
+    if (!patch || patch.choosers.length === 0) return;
     const chosen = (chooser: Chooser) => this.choices.get(chooser.id) ?? chooser.chosen;
     for (const layer of patch.layers) layer.isChosen = isChosen(layer.id, patch.choosers, chosen);
   }

@@ -60,11 +60,13 @@ export class TimedVoices implements NoteSink {
     const now = this.clock.beats;
     if (voice.until <= now) {
       this.voices.delete(id);
-    } else if (beat > now && beat > voice.from) {
+    } else if (beat <= now || beat <= voice.from) {
+      // What would end before it begins does not come at all.
+      this.callOff(id);
+    } else {
       voice.until = beat;
       this.output.end(id, this.clock.timeAt(beat));
-      // What would end before it begins does not come at all.
-    } else this.callOff(id);
+    }
   }
 
   lean(id: number, value: number): void {

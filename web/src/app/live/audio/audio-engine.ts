@@ -18,6 +18,9 @@ import { WaysOut, type OutputPairs } from './ways-out';
 /** Milliseconds between two looks at both clocks while nothing runs on the show’s clock. */
 const CLOCKS_COMPARED = 50;
 
+/** Samples of the output over which its peak is sought: some 170 ms. */
+const LATELY = 8192;
+
 /** Milliseconds for which a failure of the worklet is told. */
 const FAILURE_TOLD = 30_000;
 
@@ -61,6 +64,8 @@ export class AudioEngine {
   private node: AudioWorkletNode | null = null;
   private built: Promise<void> | null = null;
   private analyser: AnalyserNode | null = null;
+  /** The last moments of the output, written over for every look. */
+  private readonly lately = new Float32Array(LATELY);
   private effects: SharedEffects | null = null;
   private clock: AudioClock | null = null;
   private wanted: { effects: Effects; tempo: number } | null = null;
@@ -208,16 +213,17 @@ export class AudioEngine {
   /** Peak of the whole output over the last moments, linear; 0 while sound is off. */
   outputPeak(): number {
     if (!this.analyser) return 0;
-    const samples = new Float32Array(this.analyser.fftSize);
-    this.analyser.getFloatTimeDomainData(samples);
-    return samples.reduce((peak, sample) => Math.max(peak, Math.abs(sample)), 0);
+    this.analyser.getFloatTimeDomainData(this.lately);
+    let peak = 0;
+    for (const sample of this.lately) peak = Math.max(peak, Math.abs(sample));
+    return peak;
   }
 
   private async build(context: AudioContext): Promise<void> {
     await context.audioWorklet.addModule('worklet/voices.js');
     const master = new GainNode(context, { gain: 0.9 });
     this.master = master;
-    this.analyser = new AnalyserNode(context, { fftSize: 8192, smoothingTimeConstant: 0.3 });
+    this.analyser = new AnalyserNode(context, { fftSize: LATELY, smoothingTimeConstant: 0.3 });
     this.effects = new SharedEffects(context, master);
     if (this.wanted) this.effects.set(this.wanted.effects, this.wanted.tempo);
     const limiter = new AudioWorkletNode(context, 'pentachord-limiter', {

@@ -57,6 +57,8 @@ const PREFIX = 'pentachord ';
 const NOTHING_KNOWN: ReadonlyMap<string, number> = new Map();
 /** Milliseconds for which a browser's storage is waited for. */
 const PATIENCE = 1500;
+/** Milliseconds from one writing of what is not saved to the next: a hand that drags changes it in every frame. */
+const BREATH = 400;
 const unsavedSchema = z.object({ revision: z.number().int().min(0), value: z.unknown() });
 
 /** How keeping stands, in words for the player; empty while all is well. */
@@ -73,6 +75,9 @@ export class DeskCopy {
   private writes = 0;
   /** What is to be written next. */
   private readonly waiting = new Map<string, Unsaved | null>();
+  /** Until when the next change waits, milliseconds of the page's clock, and what waits for it. */
+  private restUntil = 0;
+  private resting: ReturnType<typeof setTimeout> | undefined;
   private readonly remembering = new Map<Remembered, unknown>();
   /** Revisions that this page has written of a database: what an earlier version kept may have had another shape. */
   private known: { database: string | null; revisions: ReadonlyMap<string, number> } = {
@@ -87,11 +92,12 @@ export class DeskCopy {
 
   /** True while something is still being written. */
   get isWriting(): boolean {
-    return this.writes > 0;
+    return this.writes > 0 || this.resting !== undefined;
   }
 
   /** The kept desk; null when there is none, or it cannot be read. */
   async read(): Promise<KeptDesk | null> {
+    if (this.resting !== undefined) this.writeUnsaved();
     await this.writing;
     try {
       const database = await this.open();
@@ -140,14 +146,23 @@ export class DeskCopy {
   }
 
   /**
-   * Keeps changes of a database that the server does not have yet; null for one that it has now. What changes while the browser
-   * is writing is written together.
+   * Keeps changes of a database that the server does not have yet; null for one that it has now. The first is written at once,
+   * those that follow it fast together, a little later.
    */
   keepUnsaved(changes: { key: string; unsaved: Unsaved | null }[], database: string): void {
     if (changes.length === 0) return;
     const isWaiting = this.waiting.size > 0;
     for (const { key, unsaved } of changes) this.waiting.set(`${database} ${key}`, unsaved);
     if (isWaiting) return;
+    const rest = this.restUntil - performance.now();
+    if (rest <= 0) this.writeUnsaved();
+    else this.resting = setTimeout(() => this.writeUnsaved(), rest);
+  }
+
+  private writeUnsaved(): void {
+    clearTimeout(this.resting);
+    this.resting = undefined;
+    this.restUntil = performance.now() + BREATH;
     this.write(async (connection) => {
       const now = [...this.waiting];
       this.waiting.clear();

@@ -90,15 +90,26 @@ describe('the copy of the desk in this browser', () => {
     expect((await copy.read())?.unsaved).toEqual([unsaved]);
   });
 
-  it('writes what changes fast together, the last of each', async () => {
+  it('writes a change at once, and those that follow it fast together a little later, the last of each', async () => {
     const copy = new DeskCopy();
     copy.keepBase({}, 'one');
-    for (let step = 0; step < 50; step++) {
+    const keep = (step: number) => {
       const value = patch(`Step ${step}`);
       const unsaved = { kind: 'patches' as const, id: 'patch', revision: 1, value };
       copy.keepUnsaved([{ key: 'patches/patch', unsaved }], 'one');
-    }
-    expect((await copy.read())?.unsaved[0].value?.name).toBe('Step 49');
+    };
+    const found = async (by: DeskCopy) => (await by.read())?.unsaved[0].value?.name;
+    keep(0);
+    await vi.waitFor(() => expect(copy.isWriting).toBe(false));
+    for (let step = 1; step < 50; step++) keep(step);
+    expect(await found(new DeskCopy())).toBe('Step 0');
+    expect(copy.isWriting).toBe(true);
+    await vi.waitFor(() => expect(copy.isWriting).toBe(false));
+    expect(await found(new DeskCopy())).toBe('Step 49');
+    // Whoever reads here need not wait.
+    keep(50);
+    expect(await found(copy)).toBe('Step 50');
+    expect(copy.isWriting).toBe(false);
   });
 
   it('passes over what cannot be read, thing by thing', async () => {

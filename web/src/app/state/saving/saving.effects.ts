@@ -1,27 +1,15 @@
 import { inject } from '@angular/core';
-import { KINDS, type Kind } from '@pentachord/core/model';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store, type Action } from '@ngrx/store';
 import { dequal } from 'dequal';
-import {
-  concatMap,
-  debounceTime,
-  exhaustMap,
-  filter,
-  firstValueFrom,
-  from,
-  Observable,
-  tap,
-} from 'rxjs';
-import * as z from 'zod';
+import { concatMap, debounceTime, exhaustMap, filter, firstValueFrom, from, tap } from 'rxjs';
 import { Api } from './api';
 import type { AppState } from '../reducers';
+import { OtherWindows, type SavedThing } from './other-windows';
 import { saving, thingKey } from './saving';
 import type { Unsaved } from '../show/document';
 import { selectBase, selectSendable, selectUnsaved } from '../selectors';
 
-/** What windows of one browser tell one another. */
-const CHANNEL = 'pentachord saved';
 /** Milliseconds without a change before it is saved. */
 const QUIET = 300;
 const FIRST_WAIT = 1000;
@@ -79,39 +67,28 @@ async function nextToSave(store: Store<AppState>): Promise<Unsaved | null> {
   return (await firstValueFrom(store.select(selectSendable))).at(0) ?? null;
 }
 
-const savedElsewhereSchema = z.object({ kind: z.enum(KINDS as [Kind, ...Kind[]]), id: z.string() });
-
 /** Tells the other windows what was saved here. */
 export const tellWindows = createEffect(
-  (actions = inject(Actions)) => {
-    const others = new BroadcastChannel(CHANNEL);
-    return actions.pipe(
+  (actions = inject(Actions), others = inject(OtherWindows)) =>
+    actions.pipe(
       ofType(saving.done, saving.removed),
-      tap(({ kind, id }) => others.postMessage({ kind, id })),
-    );
-  },
+      tap(({ kind, id }) => others.tell({ kind, id })),
+    ),
   { functional: true, dispatch: false },
 );
 
 /** Follows what another window saves, as long as nothing of it is changed here. */
 export const followWindows = createEffect(
-  (store = inject<Store<AppState>>(Store), api = inject(Api)) =>
-    new Observable<unknown>((listener) => {
-      const others = new BroadcastChannel(CHANNEL);
-      others.onmessage = ({ data }) => listener.next(data);
-      return () => others.close();
-    }).pipe(concatMap((message) => from(followed(store, api, message)))),
+  (store = inject<Store<AppState>>(Store), api = inject(Api), others = inject(OtherWindows)) =>
+    others.saved.pipe(concatMap((thing) => from(followed(store, api, thing)))),
   { functional: true },
 );
 
 async function* followed(
   store: Store<AppState>,
   api: Api,
-  message: unknown,
+  { kind, id }: SavedThing,
 ): AsyncGenerator<Action> {
-  const named = savedElsewhereSchema.safeParse(message);
-  if (!named.success) return;
-  const { kind, id } = named.data;
   const present = await api.find(kind, id).catch(() => undefined);
   if (present === undefined) return;
   const unsaved = await firstValueFrom(store.select(selectUnsaved));

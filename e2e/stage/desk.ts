@@ -59,7 +59,7 @@ export class Desk {
   async mend(words: RegExp): Promise<void> {
     const heading = this.page.getByRole('list', { name: 'Remarks' });
     const button = heading.getByRole('button', { name: words }).first();
-    const more = heading.getByRole('button', { name: /more$/ });
+    const more = heading.getByRole('button', { name: /(more|remarks?)$/ });
     await expect(button.or(more).first()).toBeVisible();
     if (await button.isVisible()) {
       await button.click();

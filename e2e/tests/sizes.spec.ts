@@ -57,6 +57,8 @@ function misplaced(page: Page): Promise<string[]> {
         wrong.push(`${scrolled.tagName} scrolls sideways`);
     for (const heading of all('th .mat-sort-header-content'))
       if (heading.scrollWidth > heading.clientWidth + 1) wrong.push(`${name(heading)} is squeezed`);
+    for (const words of all('pc-remarks-list li > button'))
+      if (words.clientWidth < words.scrollWidth * 0.4) wrong.push(`${name(words)} cannot be read`);
     for (const cut of all('.hints > span, .all, .bar a, .bar button, pc-patch-heading button')) {
       const box = cut.getBoundingClientRect();
       const around = cut.closest('.hints')?.getBoundingClientRect();
@@ -104,6 +106,15 @@ for (const size of SIZES)
       expect({ tab, cut: Math.max(0, cut) }).toEqual({ tab, cut: 0 });
     }
   });
+
+test('where it is narrow, a remark and its mend stand in a list', async ({ desk, page }) => {
+  await page.setViewportSize(SIZES[0]);
+  await desk.openSong('Copper Weather');
+  await page.getByRole('button', { name: '1 remark', exact: true }).click();
+  await expect(page.getByRole('menuitem', { name: /^2 silent keys/ })).toBeVisible();
+  await page.getByRole('menuitem', { name: 'close the gap' }).click();
+  await expect(page.getByRole('list', { name: 'Remarks' })).not.toContainText('remark');
+});
 
 test('nothing jumps when costs arrive', async ({ desk, page }) => {
   await desk.openSong('Copper Weather');

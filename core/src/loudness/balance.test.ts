@@ -34,7 +34,7 @@ describe('where layers are compared', () => {
     expect(comparedAt({ velocities: velocities(1, 70) })).toBeCloseTo(70, 9);
     expect(comparedAt({ velocities: velocities(90, 127) })).toBeCloseTo(90, 9);
     expect(comparedAt({ velocities: velocities(80, 80) })).toBeCloseTo(80, 9);
-    const touch = { ...EVEN_TOUCH, inLow: 95, below: 'silent' as const };
+    const touch = { ...EVEN_TOUCH, inLow: 95, outLow: 40, below: 'silent' as const };
     const first = told({ touch });
     expect(first.loudnessBefore).toBeCloseTo(
       -128 + compiled([layer('a', { touch })]).layers[0].touch[95],

@@ -38,7 +38,6 @@ export function balance(
     const own = ownLoudness(layer, responses);
     return own === null || layer.muted ? [] : [{ layer, own, wish: relation.get(layer.id) ?? 0 }];
   });
-  if (measured.length === 0) return [];
   const present = measured.reduce(
     (sum, { layer, own }) => sum + powerOf(own + layer.source.level),
     0,
@@ -75,7 +74,7 @@ function comparedAt({ velocityLow, velocityHigh, velocityGain, source }: Compile
   const softest = Math.max(velocityLow, lowestSounding(source.touch));
   let most = 0;
   for (let v = softest; v <= velocityHigh; v++) most = Math.max(most, velocityGain[v]);
-  let best = Math.min(velocityHigh, Math.max(softest, BALANCE_VELOCITY));
+  let best = velocityHigh;
   let nearest = Infinity;
   for (let v = softest; v <= velocityHigh; v++) {
     const distance = Math.abs(v - BALANCE_VELOCITY);

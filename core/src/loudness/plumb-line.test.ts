@@ -129,6 +129,14 @@ describe('the sum at a key', () => {
     expect(b[126]).toBeCloseTo(-17 + gainOf(patch.layers[1].keyGain[62]), 6);
     expect(c.every((loudness) => loudness === -Infinity)).toBe(true);
   });
+
+  it('is silent where a layer is muted, or listens elsewhere', () => {
+    for (const changes of [{ muted: true }, { keyboards: ['keys2'] }, { channel: 5 }]) {
+      const patch = compiled([layer('a', { soundId: 'flat', level: 0, ...changes })]);
+      const { sum } = plumbLine(patch, responses, 0, 1, 62);
+      expect(sum.every((loudness) => loudness === -Infinity)).toBe(true);
+    }
+  });
 });
 
 describe('a patch as a whole', () => {
@@ -141,6 +149,11 @@ describe('a patch as a whole', () => {
       );
     expect(whole(['a', { soundId: 'flat' }])).toBeCloseTo(-20, 6);
     expect(whole(['a', { soundId: 'flat', level: -5 }])).toBeCloseTo(-25, 6);
+    const fading = { soundId: 'flat', keys: keys(60, 79, 20) };
+    const { keyGain } = compiled([layer('a', fading)]).layers[0];
+    const powers = keysFrom(60, 79).map(({ key }) => keyGain[key] ** 2);
+    const mean = powers.reduce((sum, power) => sum + power, 0) / powers.length;
+    expect(whole(['a', fading])).toBeCloseTo(-20 + 10 * Math.log10(mean), 6);
     // Half of the keys: those that nobody answers are not counted.
     expect(whole(['a', { soundId: 'flat', keys: keys(60, 69) }])).toBeCloseTo(-20, 6);
     const halves = [

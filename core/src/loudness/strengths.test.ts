@@ -51,6 +51,22 @@ describe('three strengths', () => {
     expect(full.balance['strong']).toEqual({ level: 0, muted: false });
   });
 
+  it('leave the loudest out first, whatever their order', () => {
+    const [low] = made([...three].reverse()) ?? [];
+    expect(Object.keys(low.balance).filter((id) => low.balance[id].muted)).toEqual(['strong']);
+  });
+
+  it('leave out no more than lets every key speak, however loud what is left is', () => {
+    const left = keys(28, 65);
+    const [low] =
+      made([
+        layer('left', { soundId: 'one', keys: left }),
+        layer('left too', { soundId: 'one', keys: left, level: -7 }),
+        layer('right', { soundId: 'one', keys: keys(66, 103), level: -8 }),
+      ]) ?? [];
+    expect(Object.keys(low.balance).filter((id) => low.balance[id].muted)).toEqual(['left']);
+  });
+
   it('never silence a key or strength that spoke', () => {
     const [low] =
       made([

@@ -37,9 +37,9 @@ interface Part {
 
 /**
  * A low, a middle and a full strength from the layers there are, by measured loudness: the mean of power over all keys and a
- * few velocities, or what was rendered of it, where that is given. The thinnest layers come first: the loudest are left out as long as every key still speaks and what is left
- * is loud enough, and the rest is turned down to meet the mark. What is muted stays so; layers whose sound is not measured
- * are turned down with the others. Null when nothing measured sounds.
+ * few velocities, or what was rendered of it, where that is given. The thinnest layers come first: the loudest are left out as
+ * long as every key still speaks and what is left is loud enough, and the rest is turned down to meet the mark. What is muted
+ * stays so; layers whose sound is not measured are turned down with the others. Null when nothing measured sounds.
  */
 export function threeStrengths(
   patch: CompiledPatch,
@@ -48,7 +48,6 @@ export function threeStrengths(
   mixtures: readonly Mixture[] = [],
 ): Strength[] | null {
   const parts = patch.layers
-    .filter(({ muted }) => !muted)
     .map((layer) => partOf(layer, responses, played))
     .filter(({ power }) => power > 0);
   const powerOf = (some: readonly Part[]) =>
@@ -58,7 +57,7 @@ export function threeStrengths(
   const choices = fewerAndFewer(parts);
   return THREE_STRENGTHS.map(({ name, below }) => {
     const target = whole / 10 ** (below / 10);
-    // Each choice is a part of the one before, so the last that is loud enough is the thinnest.
+    // Each choice is a part of the one before, so the last that is loud enough is the thinnest; if none is, all are needed.
     const kept = choices.findLast((choice) => powerOf(choice) >= target * (1 - 1e-9)) ?? parts;
     const turned = Math.round(10 * (lufsOf(target) - lufsOf(powerOf(kept)))) / 10;
     const heard = new Set(kept.map(({ layer }) => layer.id));
@@ -115,15 +114,15 @@ function partOf(layer: CompiledLayer, responses: Responses, played: readonly Pla
   return { layer, power: power / Math.max(1, sounds.length), sounds, answers };
 }
 
-/** All parts, then without the loudest that can be spared, and so on: every place that sounded goes on sounding. */
+/** The parts without the loudest that can be spared, then without the next, and so on: every place that sounded goes on sounding. */
 function fewerAndFewer(parts: readonly Part[]): Part[][] {
-  const choices: Part[][] = [[...parts]];
-  const answered = new Uint16Array(parts.at(0)?.sounds.length ?? 0);
+  const choices: Part[][] = [];
+  const answered = new Uint16Array(parts[0].sounds.length);
   for (const { sounds } of parts) for (let i = 0; i < sounds.length; i++) answered[i] += sounds[i];
   let left = [...parts];
   for (const part of [...parts].sort((a, b) => b.power - a.power)) {
     const isNeeded = part.sounds.some((sounds, i) => sounds === 1 && answered[i] === 1);
-    if (isNeeded || left.length === 1) continue;
+    if (isNeeded) continue;
     left = left.filter((other) => other !== part);
     for (let i = 0; i < answered.length; i++) answered[i] -= part.sounds[i];
     choices.push(left);
@@ -131,16 +130,13 @@ function fewerAndFewer(parts: readonly Part[]): Part[][] {
   return choices;
 }
 
-/** Mean power of the probes with these layers at their levels. */
+/** Power of the probes with these layers at their levels, each by its weight. */
 function mixedPower(parts: readonly Part[], mixtures: readonly Mixture[]): number {
   const gains = new Map(parts.map(({ layer }) => [layer.id, gainFromDb(layer.source.level)]));
   let power = 0;
-  let weights = 0;
-  for (const mixture of mixtures) {
+  for (const mixture of mixtures)
     power += mixture.weight * powerOfMixture(mixture, (id) => gains.get(id) ?? 0);
-    weights += mixture.weight;
-  }
-  return weights > 0 ? power / weights : 0;
+  return power;
 }
 
 function sumOf(parts: readonly Part[]): number {

@@ -1,12 +1,26 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { lookAt, type Mend, type Remark } from '@pentachord/core/coverage';
 import { PatchDesk } from '../patch-desk';
 
-/** Remarks shown in the heading; the rest are counted. */
+/** Remarks shown in the heading at the most; the rest are counted. */
 const MOST_SHOWN = 2;
+/** Pixels that a letter takes, what is around the words of a remark and of its mend, and what tells how many more there are. */
+const ROOM = { letter: 7, remark: 36, mend: 24, more: 80 };
+/** The part of its room with which a remark can still be read. */
+const READABLE = 0.7;
 /** Remarks listed under “more”, the weightiest first. */
 const MOST_LISTED = 30;
 
@@ -49,8 +63,13 @@ const MOST_LISTED = 30;
       }
       @if (moreCount() > 0) {
         <li class="more">
-          <button type="button" matButton="outlined" [matMenuTriggerFor]="remarkMenu">
-            {{ moreCount() }} more
+          <button
+            type="button"
+            matButton="outlined"
+            [class.alarm]="more()[0].remark.weight === 'alarm'"
+            [matMenuTriggerFor]="remarkMenu"
+          >
+            {{ moreWords() }}
           </button>
           <mat-menu #remarkMenu="matMenu" class="broad"
             ><ng-template matMenuContent>
@@ -137,9 +156,37 @@ export class RemarksList {
   readonly mendAsked = output<Mend>();
   protected readonly desk = inject(PatchDesk);
 
-  protected readonly shown = computed(() => this.lines(0, MOST_SHOWN));
-  protected readonly more = computed(() => this.lines(MOST_SHOWN, MOST_LISTED));
-  protected readonly moreCount = computed(() => this.remarks().length - MOST_SHOWN);
+  /** Pixels that the heading leaves to the remarks. */
+  private readonly width = signal(Infinity);
+
+  private readonly first = computed(() => this.lines(0, MOST_SHOWN));
+  /** As many as can be read where they stand. */
+  private readonly fitting = computed(() => {
+    let room = this.width();
+    let count = 0;
+    for (const { remark, mend } of this.first()) {
+      const words = remark.text.length + (mend?.words.length ?? 0);
+      room -= READABLE * (words * ROOM.letter + ROOM.remark + (mend ? ROOM.mend : 0));
+      const isLast = count + 1 === this.remarks().length;
+      if (room < (isLast ? 0 : ROOM.more)) break;
+      count++;
+    }
+    return count;
+  });
+  protected readonly shown = computed(() => this.first().slice(0, this.fitting()));
+  protected readonly more = computed(() => this.lines(this.fitting(), MOST_LISTED));
+  protected readonly moreCount = computed(() => this.remarks().length - this.fitting());
+  protected readonly moreWords = computed(() => {
+    const count = this.moreCount();
+    if (this.fitting() > 0) return `${count} more`;
+    return count === 1 ? '1 remark' : `${count} remarks`;
+  });
+
+  constructor() {
+    const observer = new ResizeObserver(([entry]) => this.width.set(entry.contentRect.width));
+    observer.observe(inject<ElementRef<HTMLElement>>(ElementRef).nativeElement);
+    inject(DestroyRef).onDestroy(() => observer.disconnect());
+  }
 
   private lines(from: number, to: number) {
     return this.remarks()

@@ -131,7 +131,12 @@ describe('the sum at a key', () => {
   });
 
   it('is silent where a layer is muted, or listens elsewhere', () => {
-    for (const changes of [{ muted: true }, { keyboards: ['keys2'] }, { channel: 5 }]) {
+    const elsewhere: Parameters<typeof layer>[1][] = [
+      { muted: true },
+      { keyboards: ['keys2'] },
+      { channel: 5 },
+    ];
+    for (const changes of elsewhere) {
       const patch = compiled([layer('a', { soundId: 'flat', level: 0, ...changes })]);
       const { sum } = plumbLine(patch, responses, 0, 1, 62);
       expect(sum.every((loudness) => loudness === -Infinity)).toBe(true);

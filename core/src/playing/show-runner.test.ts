@@ -82,6 +82,7 @@ describe('whether a thing of the patch is on', () => {
 
   it('is heard, and let go of when nothing could bring it back', () => {
     small.runner.follow(planned({ treatments: [] }), desk);
+    expect([isOn(treatment('double')), isOn(treatment('chord'))]).toEqual([false, false]);
     expect(notes()).toHaveLength(1);
     small.runner.switchTo(mute('other'), false);
     expect(notes()).toHaveLength(2);
@@ -252,6 +253,9 @@ describe('the tempo', () => {
     expect(tempo()).toBe(song.tempo);
     small.runner.setTempo(133);
     expect(tempo()).toBe(133);
+    small.runner.audition({ sound: newPatchSound('try', 'house'), transpose: 0 });
+    small.runner.audition(null);
+    expect(tempo()).toBe(133);
     small.runner.follow(planned({ name: 'Edited' }, { cues: own }), cueOne);
     expect(tempo()).toBe(133);
     small.runner.move(1);
@@ -298,6 +302,10 @@ describe('what holds for the night', () => {
     expect([notes(), small.runner.trimOf('layer'), small.runner.transpose(1)]).toEqual([
       ...[[plain], 0, false],
     ]);
+    small.runner.trim('layer', 3);
+    expect(small.runner.night).toEqual(kept);
+    // Nor where no patch is played.
+    small.runner.follow(planned(), { ...night, cueId: null, patchId: null });
     small.runner.trim('layer', 3);
     expect(small.runner.night).toEqual(kept);
   });
@@ -434,6 +442,45 @@ describe('what hands have done', () => {
       small.runner.follow(planned({ treatments: [] }), desk);
       expect(notes(), parameter).toHaveLength(1);
     }
+  });
+
+  it('follows what is tied in the rig, taken by the show, and brought by other devices', () => {
+    const message = { kind: 'note', note: 50 } as const;
+    const pad: Tie = {
+      ...{ id: 'pad', place: 'pads1', message, from: 0, to: 1, ...usualManner(message) },
+      target: { kind: 'letter', layer: 0, parameter: 'mute' },
+    };
+    const strike = () => {
+      const before = isMuted();
+      small.host.receive('pad port', [0x99, 50, 100]);
+      small.host.receive('pad port', [0x89, 50, 0]);
+      return isMuted() !== before;
+    };
+    const plain = planned();
+    small.runner.follow(plain, desk);
+    expect(strike()).toBe(false);
+    const tied = { ...plain, ties: [pad] };
+    small.runner.follow(tied, desk);
+    expect(strike()).toBe(true);
+    const taking = { action: 'nextCue', place: 'pads1', message } as const;
+    small.runner.follow({ ...tied, show: { ...show, controls: [taking] } }, desk);
+    expect(strike()).toBe(false);
+    small.runner.follow({ ...tied, devices: tied.devices.filter(({ id }) => id !== 'pads') }, desk);
+    expect(strike()).toBe(false);
+    small.runner.follow(tied, desk);
+    expect(strike()).toBe(true);
+  });
+
+  it('moves a place in the sound without its being taken for a send', () => {
+    const message = { kind: 'controller', controller: 21 } as const;
+    const tie: Tie = {
+      ...{ id: 'knob', place: 'pads1', message, from: -1, to: 1, ...usualManner(message) },
+      ...{ target: { kind: 'layer', layerId: 'layer', parameter: 'pan' } },
+    };
+    small.runner.follow(planned({ controls: [tie] }), desk);
+    const before = small.runner.heard()?.layers['layer'];
+    for (const value of [0, 64, 127]) small.host.receive('pad port', [0xb9, 21, value]);
+    expect(small.runner.heard()?.layers['layer']).toEqual(before);
   });
 
   it('goes back with a recalled cue, the same song’s next place too, and with nothing else', () => {

@@ -16,7 +16,6 @@ import { patchOfAudition, type Audition } from './audition.js';
 import { HandMutes } from './hand-mutes.js';
 import { MovedTonight } from './moved-tonight.js';
 import type { Player } from './player.js';
-import type { TieSources } from './control-output.js';
 import { patchAt, patchOfStep, type NowPlaying, type ShowPlan } from './show-plan.js';
 import type { Stage } from './stage.js';
 import type { TiedControls } from './tied-controls.js';
@@ -63,7 +62,6 @@ export class ShowRunner {
   /** Told when a pad, pedal or key has brought the show to another step. */
   onStep: (step: Step, patchId: string | null) => void = () => undefined;
 
-  private sources: TieSources = { devices: [], show: null, rig: null };
   private readonly player: Player;
   private readonly stage: Stage;
   private readonly controls: TiedControls;
@@ -117,7 +115,7 @@ export class ShowRunner {
       if (layer) this.hands.mute(layer, on);
     } else if (parameter === 'solo') this.hands.solo(layerId, on);
     else this.player.switchLift(layerId, on);
-    if (parameter !== 'lift') this.play(false);
+    this.play(false);
   }
 
   /** Nothing mutes or solos a layer any more: it is as it is meant, since nobody could bring it back. */
@@ -147,19 +145,9 @@ export class ShowRunner {
       place.asCue !== before.asCue;
     this.plan = plan;
     this.place = place;
-    this.sources = this.sourcesOf(plan);
-    this.controls.setSources(this.sources);
+    const { devices, show, ties } = plan;
+    this.controls.setSources({ devices, show, rig: { ties } });
     this.play(cueChanged);
-  }
-
-  /** Where ties come from, the same object as long as nothing of it changes. */
-  private sourcesOf({ devices, show, ties }: ShowPlan): TieSources {
-    const before = this.sources;
-    const isSame =
-      before.devices === devices &&
-      before.show?.controls === show.controls &&
-      before.rig?.ties === ties;
-    return isSame ? before : { devices, show: { controls: show.controls }, rig: { ties } };
   }
 
   /** Recalls the present cue once more: what hands have moved since goes back, over the cue's fade. */
@@ -213,7 +201,8 @@ export class ShowRunner {
     const { plan, place } = this;
     if (!plan || !place.asCue) return;
     const at = stepIndex(plan.steps, place);
-    for (const step of [plan.steps.at(at + 1), at > 0 ? plan.steps[at - 1] : undefined]) {
+    const beside = [plan.steps[at + 1], plan.steps[at - 1]] as (Step | undefined)[];
+    for (const step of beside) {
       const patchId = step && patchOfStep(plan, step);
       const patch = patchId ? (plan.patches[patchId] as Patch | undefined) : undefined;
       const song = patch && plan.songs.get(patch.songId);
@@ -269,9 +258,9 @@ export class ShowRunner {
   /** Goes to the step of the show that is asked for, counted from 0; false when there is none. */
   goToStep(which: (plan: ShowPlan) => number): boolean {
     const { plan } = this;
-    const at = plan ? which(plan) : -1;
-    const step = at < 0 ? undefined : plan?.steps.at(at);
-    if (!plan || !step) return false;
+    if (!plan) return false;
+    const step = plan.steps[which(plan)] as Step | undefined;
+    if (!step) return false;
     const patchId = patchOfStep(plan, step);
     const { entryId, songId, cueId } = step;
     this.place = { ...this.place, entryId, songId, cueId, patchId, soloed: new Set() };
@@ -354,7 +343,7 @@ export class ShowRunner {
     const song = patch && this.songOf(patch);
     if (cueChanged) this.tapped = null;
     const tempo = this.tapped ?? (song ? tempoIn(song, cue) : USUAL_TEMPO);
-    this.hands.follow(patch?.id ?? null, auditioned ? [] : this.meantLayers());
+    this.hands.follow(patch?.id ?? null, this.meantLayers());
     const soloed = this.hands.soloedWith(place.soloed);
     const { muted, soloed: solos } = this.hands;
     const inPlay = patch && patchInPlay(patch, { rig: plan.rig, song, cue, soloed, muted });
@@ -368,8 +357,7 @@ export class ShowRunner {
       place.showtime,
       song?.ties,
     ];
-    if (inputs.every((input, i) => input === this.playingWith[i]) && this.playingWith.length > 0)
-      return;
+    if (inputs.every((input, i) => input === this.playingWith[i])) return;
     this.playingWith = inputs;
     this.plays++;
     if (!inPlay) {

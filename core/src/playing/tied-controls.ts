@@ -92,7 +92,11 @@ export class TiedControls {
   /** Takes the rig and the show, at which controls are found by their places. */
   setSources(sources: TieSources): void {
     const { devices, show, rig } = this.sources;
-    if (sources.devices === devices && sources.show === show && sources.rig === rig) return;
+    const isSame =
+      sources.devices === devices &&
+      sources.show?.controls === show?.controls &&
+      sources.rig?.ties === rig?.ties;
+    if (isSame) return;
     this.sources = sources;
     this.makeReady();
     this.putOctavesBack();

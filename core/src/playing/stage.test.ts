@@ -237,6 +237,14 @@ describe('the stage', () => {
     ]);
     stage.moveSound('nobody', 'attack', 1);
     expect(written()).toEqual([]);
+    // An edit of something else leaves it where it was moved.
+    prepare([piano({ pan: 0.5 }), piano({ ...organ(), soundId: 'piano' }), outside()]);
+    expect(written().map(([name]) => name)).toEqual(['pan']);
+    stage.moveSound('piano', 'attack', 1);
+    expect(written('timbre')).toEqual([
+      ['timbre', 0, 0.5, 1, -1],
+      ['timbre', 1, 0.5, 1, -1],
+    ]);
     const timbre = { brightness: -0.25, attack: 0.5, release: 0, vibrato: 0 };
     prepare([piano()], { sound: { timbre } });
     expect(written('timbre')).toEqual([['timbre', 0, -0.25, 0.5, 0]]);

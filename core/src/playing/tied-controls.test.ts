@@ -104,9 +104,32 @@ describe('a knob', () => {
     expect(tied.stateOf({ ...job, sent: null })).toEqual({
       ...{ position: -1, waits: false, value: null },
     });
-    expect(tied.stateOf({ ...job, sent: { device: 99, kind: 0xb0, number: 20 } }).position).toBe(
-      -1,
-    );
+    const beyond = { ...job, sent: { device: 99, kind: 0xb0, number: 20 } };
+    expect(tied.stateOf(beyond)).toEqual({ position: -1, waits: false, value: null });
+  });
+
+  it('that presses or picks has no value, and switches or presses from 64 on', () => {
+    const press: ControlTarget = { kind: 'show', action: 'click' };
+    const pick: ControlTarget = { kind: 'choose', chooser: 0, picks: 'position' };
+    const controls = [knob(20, press), knob(21, pick), knob(22, mute)];
+    for (const target of [press, pick]) standing.set(nameOf(target), 5);
+    take(controls);
+    const jobs = jobsNow({
+      ...{ devices, patch: { ...plain, controls }, song: null, show: null, rig: null },
+    });
+    expect(jobs.map((job) => tied.stateOf(job).value)).toEqual([null, null, false]);
+    for (const number of [20, 22]) {
+      turn(number, 63);
+      expect(told()).toEqual([]);
+      turn(number, 64);
+      expect(told()).toHaveLength(1);
+    }
+    // What a chooser has not got is not picked.
+    take([knob(21, { ...pick, chooser: 3 }), pad(41, { ...pick, chooser: 3, picks: 'next' })]);
+    told();
+    turn(21, 100);
+    hit(41, 100);
+    expect(told()).toEqual([]);
   });
 
   it('switches a thing on from 64, and only when that changes it', () => {
@@ -156,6 +179,23 @@ describe('a knob', () => {
     const [coarse, fine] = told().map(([, , , value]) => value as number);
     expect(coarse).toBeCloseTo((64 * 128 * 127) / 16_383, 3);
     expect(fine).toBeCloseTo(((64 * 128 + 127) * 127) / 16_383, 3);
+    // Down to nothing too; and what lies above the two halves has no part in it.
+    turn(20, 0);
+    turn(52, 1);
+    turn(52, 0);
+    expect(told().at(-1)).toEqual(['layer', 'a', 'level', 0]);
+    tied.recall([]);
+    told();
+    turn(84, 3);
+    tied.message(KEYS, 0xe0, 52, 64, 3);
+    expect(told()).toEqual([]);
+    turn(20, 64);
+    turn(52, 3);
+    told();
+    take([knob(20, levelOf('a'), { reads: 'fine', pickUp: false })], { id: 'yet another' });
+    expect(told()).toEqual([
+      ['layer', 'a', 'level', expect.closeTo(((64 * 128 + 3) * 127) / 16_383, 3)],
+    ]);
     // Above the first 32 there is no partner; one that nobody reads finely is another controller.
     take([knob(20, levelOf('a'), { pickUp: false })], { id: 'another' });
     told();
@@ -297,14 +337,41 @@ describe('a pad', () => {
     expect(told()).toEqual([['pick', 0]]);
   });
 
+  it('is let go of however its note ends', () => {
+    take([pad(41, mute, { acts: 'holds' })]);
+    hit(41, 90);
+    tied.message(PADS, 0x80, 41, 64, 3);
+    expect(told()).toEqual([
+      ['switch', true],
+      ['switch', false],
+    ]);
+  });
+
+  it('tells that something has changed, also by what a chooser picks', () => {
+    take([pad(41, mute), knob(23, mute), knob(24, { kind: 'choose', chooser: 0, picks: 'next' })]);
+    const rises = (act: () => unknown) => {
+      const before = tied.changes;
+      act();
+      return tied.changes > before;
+    };
+    expect(rises(() => hit(41, 90))).toBe(true);
+    expect(rises(() => turn(23, 127))).toBe(true);
+    expect(rises(() => turn(24, 127))).toBe(true);
+    expect(rises(() => tied.recall([]))).toBe(false);
+    take([pad(41, mute)]);
+    expect(rises(() => tied.recall([]))).toBe(true);
+  });
+
   it('of a chooser is used up as well', () => {
     const control = {
       ...({ place: 'pads1', picks: 1 } as const),
       message: { kind: 'note', note: 50 } as const,
     };
     take([], { choosers: [{ ...newChooser('hand', 'Hand', layers), controls: [control] }] });
+    const before = tied.changes;
     expect([hit(50, 90), hit(51, 90)]).toEqual([true, false]);
     expect(told()).toEqual([['pick', 1]]);
+    expect(tied.changes).toBeGreaterThan(before);
   });
 });
 
@@ -436,6 +503,53 @@ describe('a cue', () => {
     expect(tied.positionsToRecall.at(-1)).toEqual({ controller: 99, value: 6 });
     turn(98, 6);
     expect(tied.positionsToRecall).toHaveLength(3);
+    // Whose number is another thing’s is another thing.
+    tied.message(KEYS, 0xe0, 99, 7, 3);
+    expect(tied.positionsToRecall.at(-1)).toEqual({ controller: 99, value: 6 });
+  });
+
+  it('recalls controllers in their order, and only what says one whole number', () => {
+    const free = { from: -1, to: 1, pickUp: false };
+    take([
+      knob(22, pan, free),
+      knob(21, bright, free),
+      knob(20, { ...bright, parameter: 'attack' } as ControlTarget, { ...free, reads: 'fine' }),
+      knob(19, { ...bright, parameter: 'vibrato' } as ControlTarget, {
+        ...free,
+        message: { kind: 'pressure' },
+      }),
+    ]);
+    tied.message(KEYS, 0xd0, 30, 0, 3);
+    turn(20, 64);
+    turn(22, 3);
+    turn(21, 5);
+    expect(told()).toHaveLength(4);
+    expect(tied.positionsToRecall).toEqual([
+      { controller: 21, value: 5 },
+      { controller: 22, value: 3 },
+    ]);
+  });
+
+  it('has each setting that goes back wait where it goes itself', () => {
+    const ties = [
+      knob(20, levelOf('a'), { from: -127, to: 0 }),
+      knob(21, levelOf('b'), { from: -127, to: 0 }),
+    ];
+    take(ties);
+    take(ties);
+    for (const number of [20, 21]) for (const value of [127, 0, 60]) turn(number, value);
+    tied.recall([]);
+    told();
+    // −6 and −9 dB.
+    turn(20, 119);
+    turn(21, 116);
+    expect(told()).toEqual([]);
+    turn(20, 122);
+    turn(21, 117);
+    expect(told()).toEqual([
+      ['layer', 'a', 'level', -5],
+      ['layer', 'b', 'level', -10],
+    ]);
   });
 
   it('puts timbre and place back that hands had moved, and has them wait', () => {
@@ -514,6 +628,19 @@ describe('whose a control is', () => {
     // A message from what is no device of the rig moves nothing.
     expect(tied.message(99, 0xb0, 20, 5)).toBe(false);
     expect(told()).toEqual([]);
+  });
+
+  it('waits where it stands when the rig ties it later', () => {
+    standing.set(nameOf(trim), 0);
+    turn(20, 127);
+    take([]);
+    tied.setSources({
+      ...{ devices, show: null, rig: { ties: [knob(20, trim, { from: -12, to: 12 })] } },
+    });
+    turn(20, 120);
+    expect(told()).toEqual([]);
+    turn(20, 63);
+    expect(told()).toHaveLength(1);
   });
 
   it('changes with the sources alone, and what was tied already goes on waiting or not', () => {

@@ -4,6 +4,7 @@ import {
   isSwitch,
   keyOfTarget,
   settingOf,
+  travels,
   type ControlTarget,
   type LayerParameter,
   type LayerSwitch,
@@ -100,7 +101,7 @@ export class TiedControls {
     this.sources = sources;
     this.makeReady();
     this.putOctavesBack();
-    this.waitForHands(this.ready.all.filter(({ tie }) => !this.pickUps.waits(tie.id)));
+    this.waitForHands(this.ready.all);
   }
 
   /**
@@ -186,10 +187,9 @@ export class TiedControls {
     const id = this.sources.devices.at(device)?.id;
     if (id === undefined) return picked;
     const { positions } = this;
-    const isPair = kind === CONTROL_CHANGE && data1 < 2 * FINE_FROM;
     const coarse = data1 % FINE_FROM;
     const before = positions.of(id, kind, data1);
-    const pairBefore = isPair ? positions.ofPair(id, coarse) : -1;
+    const pairBefore = positions.ofPair(id, coarse);
     positions.take(id, kind, data1, data2);
     if (kind === CONTROL_CHANGE && this.standing.has(data1)) {
       this.standing.set(data1, data2);
@@ -200,7 +200,8 @@ export class TiedControls {
       if (one.reads === 'fine') this.moveTo(one, positions.ofPair(id, data1), pairBefore);
       else if (isRelative(one.reads)) this.turn(one, stepsOf(one.reads, data2));
       else this.moveTo(one, position, before);
-    const pair = isPair && data1 >= FINE_FROM ? positions.ofPair(id, coarse) : -1;
+    const isFiner = kind === CONTROL_CHANGE && data1 >= FINE_FROM && data1 < 2 * FINE_FROM;
+    const pair = isFiner ? positions.ofPair(id, coarse) : -1;
     // Alone, before a coarse one has come, the finer number says nothing.
     if (pair >= 0)
       for (const one of this.ready.of(device, kind, coarse) ?? NONE)
@@ -328,8 +329,7 @@ export class TiedControls {
   private waitForHands(ties: readonly ReadyTie[]): void {
     for (const one of ties) {
       const { tie, target } = one;
-      if (!tie.pickUp || !follows(one) || isRelative(one.reads) || isSwitch(target)) continue;
-      if (target.kind === 'choose') continue;
+      if (!tie.pickUp || !follows(one) || isRelative(one.reads) || !travels(target)) continue;
       const now = this.valueOf(one);
       if (now !== null) this.pickUps.wait(tie.id, now);
     }

@@ -105,9 +105,8 @@ export class Timekeeping {
 
   /** Hands over what becomes due within the next moments, and notices a leader that has fallen silent. */
   advance(): void {
-    const followed = this.leading.now === 'following';
     this.leading.look();
-    if (followed && this.leading.isFree) this.keep();
+    this.keep();
     this.metronome.advance();
     this.outgoing.advance();
   }

@@ -29,7 +29,7 @@ export class TreatedLayers {
 
   /** The chain of a layer of the patch being played; null for a layer without treatments. */
   chainOf(layer: CompiledLayer): Chain | null {
-    return layer.treatments.length > 0 ? (this.present.get(layer.id)?.chain ?? null) : null;
+    return this.present.get(layer.id)?.chain ?? null;
   }
 
   /**

@@ -25,6 +25,15 @@ describe('a knob that trims', () => {
     expect(downwards.move(2, 40, -3)).toBe(-9);
   });
 
+  it('has come by wherever the trim stands: above the middle, below it, or where the knob stood', () => {
+    const knobs = new TrimKnobs();
+    expect([knobs.move(1, 75, 3), knobs.move(1, 90, 3)]).toEqual([null, 5]);
+    expect([knobs.move(2, 51, -3), knobs.move(2, 69, -3)]).toEqual([null, 1]);
+    expect([knobs.move(3, 127, 0), knobs.move(3, 96, 12)]).toEqual([null, 6.1]);
+    // As far from the middle, but on the other side.
+    expect(knobs.move(4, 116, -10)).toBeNull();
+  });
+
   it('is one of several, each by itself, and all let go with the patch', () => {
     const knobs = new TrimKnobs();
     expect(knobs.move(1, 64, 0)).toBe(0);

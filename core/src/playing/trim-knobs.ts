@@ -27,9 +27,9 @@ export class TrimKnobs {
   /** A knob was moved; gives the trim it asks for, dB, or null while it has not come by the present one. */
   move(knob: number, position: number, present: number): number | null {
     const asked = trimAt(position);
-    const before = this.positions.get(knob);
+    const before = trimAt(this.positions.get(knob) ?? position);
     this.positions.set(knob, position);
-    const passed = before !== undefined && (trimAt(before) - present) * (asked - present) <= 0;
+    const passed = (before - present) * (asked - present) <= 0;
     if (!this.held.has(knob) && Math.abs(asked - present) > NEAR && !passed) return null;
     this.held.add(knob);
     return Math.round(asked * 10) / 10;

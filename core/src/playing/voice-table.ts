@@ -99,11 +99,8 @@ export class VoiceTable<T> {
     this.head[slot] = NONE;
     while (voice !== NONE) {
       const following = this.next[voice];
-      if (
-        this.sustained[voice] === 1 &&
-        this.ringsOn[voice] === 1 &&
-        this.strikeOf[voice] === last
-      ) {
+      // Voices of one strike are let go together, so that all of the last one are held by the pedal.
+      if (this.ringsOn[voice] === 1 && this.strikeOf[voice] === last) {
         this.next[voice] = keep;
         keep = voice;
       } else this.finish(voice);
@@ -127,7 +124,8 @@ export class VoiceTable<T> {
   releasePedal(channelSlot: number): void {
     for (let voice = 0; voice < MOST_VOICES; voice++) {
       const slot = this.keyOfVoice[voice];
-      if (slot === NONE || this.sustained[voice] === 0 || slot >> 7 !== channelSlot) continue;
+      // What is free has a slot of no channel.
+      if (this.sustained[voice] === 0 || slot >> 7 !== channelSlot) continue;
       this.unlink(voice, slot);
       this.finish(voice);
     }

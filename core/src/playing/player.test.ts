@@ -228,7 +228,7 @@ const anyEvent: fc.Arbitrary<Event> = fc.oneof(
 describe('for any sequence of note, pedal and cue events', () => {
   it('nothing sounds once no key and no pedal is down', () => {
     fc.assert(
-      fc.property(fc.array(anyEvent, { maxLength: 60 }), (events) => {
+      fc.property(fc.array(anyEvent, { maxLength: 60, size: 'max' }), (events) => {
         const listener = new Listener();
         const p = new Player(listener);
         p.take(compiled([layer('whole')]));
@@ -293,7 +293,7 @@ describe('for any sequence of note, pedal and cue events', () => {
 
   it('all notes off leaves nothing, whatever came before, and playing goes on afterwards', () => {
     fc.assert(
-      fc.property(fc.array(anyEvent, { maxLength: 30 }), (events) => {
+      fc.property(fc.array(anyEvent, { maxLength: 30, size: 'max' }), (events) => {
         const listener = new Listener();
         const p = new Player(listener);
         for (const event of events) {

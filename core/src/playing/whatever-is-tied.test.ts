@@ -59,7 +59,7 @@ it('whatever is tied and moved stays within its limits, and nothing throws', () 
     .chain((count) => fc.tuple(...Array.from({ length: count }, (_, at) => anyTie(`t${at}`))));
   const played = fc.array(
     fc.tuple(fc.constantFrom(0x90, 0x80, 0xa0, 0xb0, 0xd0, 0xe0), fc.nat(70), seven),
-    { maxLength: 60 },
+    { maxLength: 60, size: 'max' },
   );
   fc.assert(
     fc.property(many, played, fc.boolean(), (ties, messages, ofRig) => {

@@ -15,7 +15,7 @@ describe('what waits for its frame', () => {
       voice: fc.integer({ min: 1, max: 4 }),
     });
     fc.assert(
-      fc.property(fc.array(anyDeed, { maxLength: 80 }), (deeds) => {
+      fc.property(fc.array(anyDeed, { maxLength: 80, size: 'max' }), (deeds) => {
         const agenda = new Agenda();
         let waiting: { kind: number; frame: number; voice: number }[] = [];
         const record = new Float64Array(RECORD);

@@ -10,7 +10,7 @@ describe('the notes held on a sound of one voice', () => {
       note: fc.integer({ min: 0, max: 127 }),
     });
     fc.assert(
-      fc.property(fc.array(anyDeed, { maxLength: 60 }), (deeds) => {
+      fc.property(fc.array(anyDeed, { maxLength: 60, size: 'max' }), (deeds) => {
         const line = new HeldLine();
         const held: { id: number; note: number }[] = [];
         for (const { strike, id, note } of deeds) {

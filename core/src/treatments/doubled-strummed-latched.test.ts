@@ -159,7 +159,7 @@ it('whatever is chained and played: with everything let go, nothing sounds', () 
       wait: fc.constantFrom(0, 0.004, 0.03, 0.2),
       flick: fc.constantFrom(null, null, null, 0, 1),
     }),
-    { maxLength: 40 },
+    { maxLength: 40, size: 'max' },
   );
   fc.assert(
     fc.property(kinds, hands, (chained, played) => {

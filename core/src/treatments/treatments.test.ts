@@ -337,7 +337,7 @@ const anyDeeds = fc.array(
     fc.constantFrom('down', 'down', 'up', 'wait', 'pedal', 'switch', 'patch', 'edit', 'tempo'),
     fc.integer({ min: 58, max: 63 }),
   ),
-  { maxLength: 50 },
+  { maxLength: 50, size: 'max' },
 );
 
 function perform(r: Rehearsal, deeds: Deed[], treatments: Treatment[], others: Treatment[]): void {

@@ -67,11 +67,11 @@ describe.each([0, 1])('a key of device %d', (device) => {
 
 describe('a key', () => {
   it('is heard where its keyboard is shifted to', () => {
-    const shifted = [keyboard('upper', { octaveShift: 1 }), keyboard('lower', { octaveShift: -1 })];
+    const shifted = [keyboard('upper', { octaveShift: 1 }), keyboard('lower', { octaveShift: -2 })];
     player.take(compilePatch(patchOf([layer('a')]), { rig: compileRig(shifted), songShift: 0 }));
     player.noteOn(0, 1, 60, 90);
     player.noteOn(1, 2, 60, 90);
-    expect(sounding()).toEqual([48, 72]);
+    expect(sounding()).toEqual([36, 72]);
   });
 
   it('that is let go on another channel than it was struck on ends all the same', () => {
@@ -88,6 +88,16 @@ describe('a key', () => {
     expect(sounding()).toEqual([60]);
     player.noteOff(0, 2, 60);
     expect(sounding()).toEqual([]);
+  });
+
+  it('is up when its channel is ended, unless another channel holds it', () => {
+    player.take(patch([layer('a')]));
+    player.noteOn(1, 2, 61, 77);
+    player.noteOn(1, 2, 62, 70);
+    player.noteOn(1, 3, 62, 71);
+    player.endChannel(1, 2);
+    expect([player.velocityOf(1, 61), player.velocityOf(1, 62)]).toEqual([0, 71]);
+    expect(sounding()).toEqual([62]);
   });
 
   it('counts, with what it was and whether anybody answered', () => {

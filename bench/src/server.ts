@@ -151,18 +151,20 @@ async function bareCopy(knex: Knex, file: string) {
   copy.pragma('journal_mode = WAL');
   copy.pragma('synchronous = FULL');
   copy.pragma('foreign_keys = ON');
-  const parts = ['patch_sounds', 'layers', 'treatments', 'patch_controls'].map((table) => {
-    const columns = copy
-      .prepare(`select * from ${table}`)
-      .columns()
-      .map(({ name }) => name);
-    const places = columns.map(() => '?').join(',');
-    return {
-      rows: copy.prepare(`select * from ${table} where patch_id = ?`).raw(),
-      remove: copy.prepare(`delete from ${table} where patch_id = ?`),
-      insert: copy.prepare(`insert into ${table} values (${places})`),
-    };
-  });
+  const parts = ['patch_sounds', 'layers', 'treatments', 'patch_controls', 'choosers'].map(
+    (table) => {
+      const columns = copy
+        .prepare(`select * from ${table}`)
+        .columns()
+        .map(({ name }) => name);
+      const places = columns.map(() => '?').join(',');
+      return {
+        rows: copy.prepare(`select * from ${table} where patch_id = ?`).raw(),
+        remove: copy.prepare(`delete from ${table} where patch_id = ?`),
+        insert: copy.prepare(`insert into ${table} values (${places})`),
+      };
+    },
+  );
   const update = copy.prepare('update patches set revision = revision + 1, name = ? where id = ?');
   const known = new Map<string, unknown[][][]>();
   const write = copy.transaction((id: string, level: number) => {

@@ -391,7 +391,7 @@ export class VoiceEngine {
         used++;
         if (oldest < 0 || voices.ageOf(v) < voices.ageOf(oldest)) oldest = v;
       }
-      if (used < polyphony || oldest < 0) return;
+      if (used < polyphony) return;
       voices.cut(oldest);
       this.countStolen(oldest);
     }

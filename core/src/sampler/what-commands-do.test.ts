@@ -109,6 +109,47 @@ describe('a command', () => {
     expect(meters[METER.voices]).toBe(1);
   });
 
+  it('to start what is not there leaves a sound of one voice alone', () => {
+    engine.load(3, { voicing, zones: [] });
+    start(1, { polyphony: 1 });
+    after(8);
+    for (const slot of [3, 7]) start(2, { slot, polyphony: 1 });
+    expect(after(8)).toBeCloseTo(0.5, 3);
+  });
+
+  it('that bends glides while it sounds, and one of tone is there at once where nothing does', () => {
+    const left = Float32Array.from({ length: 9600 }, (_, i) => i * 1e-4);
+    engine.load(0, { voicing, zones: [still(0, { left, right: left, loopEnd: 9600 })] });
+    start(1);
+    after(8);
+    ring.write(COMMAND.bend, 0, 12, 1, 0, 0, 0);
+    const slope = (blocks: number) => {
+      after(blocks);
+      const { left: heard } = output.mix;
+      return (heard[BLOCK - 1] - heard[BLOCK - 2]) / 1e-4;
+    };
+    expect(slope(1)).toBeLessThan(1.8);
+    expect(slope(16)).toBeCloseTo(2, 1);
+
+    /** Sound under shelves that were turned just now, or under which another voice has sounded before. */
+    const shelved = (before: boolean) => {
+      engine = new VoiceEngine(RATE, ring, meters);
+      engine.load(0, { voicing, zones: [sine()] });
+      ring.write(COMMAND.level, 0, 0, 0, 0);
+      ring.write(COMMAND.tone, 0, 0, 12, -12);
+      if (before) {
+        start(9);
+        render(0.5);
+        ring.write(COMMAND.silence, 0);
+        render(0.1);
+      }
+      start(1);
+      return render(0.02);
+    };
+    const [now, later] = [shelved(false), shelved(true)];
+    now.forEach((sample, i) => expect(sample).toBeCloseTo(later[i], 3));
+  });
+
   it('that finds no room to wait is carried out at once', () => {
     for (let i = 0; i < 2048; i++) ring.write(COMMAND.pan, 1e6, 5, 0);
     after();
@@ -261,6 +302,15 @@ describe('a sound of one voice', () => {
     expect(meters[METER.voices]).toBe(1);
   });
 
+  it('that ends as another layer takes it over sounds there once', () => {
+    start(1, { ...one, strip: 2 }, 0.1);
+    after(8);
+    ring.write(COMMAND.end, 0, 1);
+    start(2, { ...one, strip: 3 }, 0.1);
+    after(16);
+    expect(meters[METER.voices]).toBe(1);
+  });
+
   it('comes back to the note that is held, in its glide, and ends with the last', () => {
     engine.load(0, { voicing, zones: [sine()] });
     start(1, one, 0.05);
@@ -304,6 +354,21 @@ describe('a sound of one voice', () => {
       expect(Math.abs(Math.log2(gliding[i] / gliding[i - 1]))).toBeLessThan(0.03);
     expect(gliding.at(-1)).toBeCloseTo(960, 0);
     expect(meters[METER.voices]).toBe(1);
+  });
+
+  it('goes over by its pitch, whatever rate its recordings have, and only where another is nearer', () => {
+    const low = sine({ keys: { low: 0, high: 65 }, sampleRate: RATE / 2 });
+    engine.load(0, { voicing, zones: [low, still(0, { keys: { low: 66, high: 80 } })] });
+    start(1, one, 0.4);
+    render(0.1);
+    start(2, { ...one, note: 64 }, 0.4);
+    render(0.2);
+    expect(meters[METER.voices]).toBe(1);
+    expect(Math.max(...render(0.3))).toBeGreaterThan(0.3);
+    // Into the silent one.
+    start(3, { ...one, note: 70 }, 0.1);
+    render(0.3);
+    expect(Math.max(...render(0.1))).toBeLessThan(0.01);
   });
 
   it('chooses the recording by the velocity it was struck with', () => {

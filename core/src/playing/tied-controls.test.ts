@@ -513,11 +513,15 @@ describe('a cue', () => {
     take([
       knob(22, pan, free),
       knob(21, bright, free),
-      knob(20, { ...bright, parameter: 'attack' } as ControlTarget, { ...free, reads: 'fine' }),
-      knob(19, { ...bright, parameter: 'vibrato' } as ControlTarget, {
-        ...free,
-        message: { kind: 'pressure' },
-      }),
+      knob(20, { ...bright, parameter: 'attack' }, { ...free, reads: 'fine' }),
+      knob(
+        19,
+        { ...bright, parameter: 'vibrato' },
+        {
+          ...free,
+          message: { kind: 'pressure' },
+        },
+      ),
     ]);
     tied.message(KEYS, 0xd0, 30, 0, 3);
     turn(20, 64);

@@ -17,10 +17,10 @@ import { PatchDesk } from '../patch-desk';
 
 /** Remarks shown in the heading at the most; the rest are counted. */
 const MOST_SHOWN = 2;
-/** Pixels that a letter takes, what is around the words of a remark and of its mend, and what tells how many more there are. */
-const ROOM = { letter: 7, remark: 36, mend: 24, more: 80 };
+/** Pixels that a letter takes, what is around the words of a remark, the least of a mend, and what tells how many more there are. */
+const ROOM = { letter: 7, remark: 36, mend: 60, more: 80 };
 /** The part of its room with which a remark can still be read. */
-const READABLE = 0.7;
+const READABLE = 0.75;
 /** Remarks listed under “more”, the weightiest first. */
 const MOST_LISTED = 30;
 
@@ -138,7 +138,7 @@ const MOST_LISTED = 30;
       display: block;
       /* What can be done gives way before what was noticed. */
       flex: 0 4 auto;
-      min-width: 0;
+      min-width: 60px;
       overflow: hidden;
       text-overflow: ellipsis;
       text-decoration: underline;
@@ -165,8 +165,8 @@ export class RemarksList {
     let room = this.width();
     let count = 0;
     for (const { remark, mend } of this.first()) {
-      const words = remark.text.length + (mend?.words.length ?? 0);
-      room -= READABLE * (words * ROOM.letter + ROOM.remark + (mend ? ROOM.mend : 0));
+      room -= READABLE * (remark.text.length * ROOM.letter + ROOM.remark);
+      if (mend) room -= ROOM.mend;
       const isLast = count + 1 === this.remarks().length;
       if (room < (isLast ? 0 : ROOM.more)) break;
       count++;

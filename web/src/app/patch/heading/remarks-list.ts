@@ -17,10 +17,8 @@ import { PatchDesk } from '../patch-desk';
 
 /** Remarks shown in the heading at the most; the rest are counted. */
 const MOST_SHOWN = 2;
-/** Pixels that a letter takes, what is around the words of a remark, the least of a mend, and what tells how many more there are. */
-const ROOM = { letter: 7, remark: 36, mend: 60, more: 80 };
-/** The part of its room with which a remark can still be read. */
-const READABLE = 0.75;
+/** Pixels below which no remark can be read where it stands: then all of them are in a list. */
+const NARROW = 200;
 /** Remarks listed under “more”, the weightiest first. */
 const MOST_LISTED = 30;
 
@@ -138,7 +136,7 @@ const MOST_LISTED = 30;
       display: block;
       /* What can be done gives way before what was noticed. */
       flex: 0 4 auto;
-      min-width: 60px;
+      min-width: 0;
       overflow: hidden;
       text-overflow: ellipsis;
       text-decoration: underline;
@@ -159,21 +157,10 @@ export class RemarksList {
   /** Pixels that the heading leaves to the remarks. */
   private readonly width = signal(Infinity);
 
-  private readonly first = computed(() => this.lines(0, MOST_SHOWN));
-  /** As many as can be read where they stand. */
-  private readonly fitting = computed(() => {
-    let room = this.width();
-    let count = 0;
-    for (const { remark, mend } of this.first()) {
-      room -= READABLE * (remark.text.length * ROOM.letter + ROOM.remark);
-      if (mend) room -= ROOM.mend;
-      const isLast = count + 1 === this.remarks().length;
-      if (room < (isLast ? 0 : ROOM.more)) break;
-      count++;
-    }
-    return count;
-  });
-  protected readonly shown = computed(() => this.first().slice(0, this.fitting()));
+  private readonly fitting = computed(() =>
+    this.width() < NARROW ? 0 : Math.min(MOST_SHOWN, this.remarks().length),
+  );
+  protected readonly shown = computed(() => this.lines(0, this.fitting()));
   protected readonly more = computed(() => this.lines(this.fitting(), MOST_LISTED));
   protected readonly moreCount = computed(() => this.remarks().length - this.fitting());
   protected readonly moreWords = computed(() => {

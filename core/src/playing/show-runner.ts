@@ -115,7 +115,8 @@ export class ShowRunner {
       if (layer) this.hands.mute(layer, on);
     } else if (parameter === 'solo') this.hands.solo(layerId, on);
     else this.player.switchLift(layerId, on);
-    this.play(false);
+    // A lift is the player's own: nothing has to be worked out anew.
+    if (parameter !== 'lift') this.play(false);
   }
 
   /** Nothing mutes or solos a layer any more: it is as it is meant, since nobody could bring it back. */

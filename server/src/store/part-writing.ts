@@ -19,7 +19,7 @@ export function writeParts<K extends Kind>(
     const changed = before ? changedRows(before[table], parts[table]) : 'all';
     // What is written wholly anew takes the tables behind it along: they point to it, and go with it.
     if (changed === 'all' || anew.length > 0) anew.push(table);
-    else for (const row of changed) updateRow(connection, table, owner, row);
+    else updateRows(connection, table, owner, changed);
   }
   for (const table of anew.toReversed())
     prepared(connection, `delete from ${table} where ${owner} = ?`).run(ownerId);
@@ -42,18 +42,26 @@ export function insertRows(
   for (const row of rows) statement.run(bound(row));
 }
 
-function updateRow(
+/** Writes rows over those of the same ids, all of the same columns. */
+function updateRows(
   connection: BetterSqlite3.Database,
   table: string,
   owner: string,
-  row: Row,
+  rows: readonly Row[],
 ): void {
-  const { id, [owner]: ownerId, ...rest } = row;
-  const columns = Object.keys(rest).map((column) => `${column} = ?`);
-  prepared(
+  if (rows.length === 0) return;
+  const columns = Object.keys(rows[0]).filter((column) => column !== 'id' && column !== owner);
+  const places = columns.map((column) => `${column} = ?`).join(',');
+  const statement = prepared(
     connection,
-    `update ${table} set ${columns.join(',')} where ${owner} = ? and id = ?`,
-  ).run(bound(rest), ownerId, id);
+    `update ${table} set ${places} where ${owner} = ? and id = ?`,
+  );
+  for (const row of rows)
+    statement.run(
+      columns.map((column) => textOf(row[column])),
+      row[owner],
+      row['id'],
+    );
 }
 
 /** Rows that differ from those before; `all` when some have come or gone. */
@@ -64,10 +72,14 @@ function changedRows(before: readonly Row[], after: readonly Row[]): readonly Ro
   for (const row of after) {
     const old = known.get(row['id']);
     if (!old) return 'all';
-    if (Object.keys(row).some((column) => textOf(row[column]) !== textOf(old[column])))
-      changed.push(row);
+    if (differs(row, old)) changed.push(row);
   }
   return changed;
+}
+
+function differs(row: Row, old: Row): boolean {
+  for (const column in row) if (textOf(row[column]) !== textOf(old[column])) return true;
+  return false;
 }
 
 function textOf(value: Row[string]): string | number | null {

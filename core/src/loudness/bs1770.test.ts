@@ -109,6 +109,7 @@ describe('the loudest 400 ms', () => {
     padded.set(tone([[-20, 0.1]]), 3000);
     expect(momentaryMaximum(both(padded))).toBeCloseTo(long - 6.02, 0);
     expect(lufsOf(0)).toBe(-Infinity);
+    expect(lufsOf(-1e-18)).toBe(-Infinity);
     expect(lufsOf(1)).toBeCloseTo(-0.691, 9);
   });
 

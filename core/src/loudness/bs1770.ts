@@ -58,8 +58,8 @@ export function integratedLoudness(signal: StereoSignal): Lufs {
   const audible = powers.filter((power) => lufsOf(power) > ABSOLUTE_GATE);
   if (audible.length === 0) return -Infinity;
   const gate = lufsOf(mean(audible)) - RELATIVE_GATE;
-  const counted = audible.filter((power) => lufsOf(power) > gate);
-  return counted.length === 0 ? -Infinity : lufsOf(mean(counted));
+  // The loudest block is never below their mean, so that some are left.
+  return lufsOf(mean(audible.filter((power) => lufsOf(power) > gate)));
 }
 
 /** Loudness of the loudest 400 ms, wherever they begin: what a single note is heard as. −∞ for silence. */
@@ -81,7 +81,7 @@ export function powerOf(loudness: Lufs): number {
   return 10 ** ((loudness - OFFSET) / 10);
 }
 
-/** Loudness of a power; −∞ for none. */
+/** Loudness of a power; −∞ for none, and for less than none, which differences of sums can come to. */
 export function lufsOf(power: number): Lufs {
   return power <= 0 ? -Infinity : OFFSET + 10 * Math.log10(power);
 }

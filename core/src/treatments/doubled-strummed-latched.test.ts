@@ -157,7 +157,7 @@ it('whatever is chained and played: with everything let go, nothing sounds', () 
       key: fc.integer({ min: 58, max: 66 }),
       down: fc.boolean(),
       wait: fc.constantFrom(0, 0.004, 0.03, 0.2),
-      flick: fc.constantFrom(null, null, null, 0, 1),
+      flick: fc.constantFrom(null, null, null, 0, 1, 'leave'),
     }),
     { maxLength: 40, size: 'max' },
   );
@@ -166,11 +166,16 @@ it('whatever is chained and played: with everything let go, nothing sounds', () 
       const treatments = chained.map((kind, i) => newTreatment(kind, `t${i}`, ['a']));
       const r = new Rehearsal(treatments);
       const on = new Map(treatments.map(({ id }) => [id, true]));
+      let left = 0;
       for (const { key, down, wait, flick } of played) {
         if (down) r.down(key);
         else r.up(key);
-        const id = flick === null ? undefined : treatments.at(flick)?.id;
-        if (id !== undefined) {
+        const id = typeof flick === 'number' ? treatments.at(flick)?.id : undefined;
+        if (flick === 'leave') {
+          // Into another patch, which is treated alike.
+          r.player.take(r.patch(treatments, {}, `patch ${++left}`));
+          for (const { id } of treatments) on.set(id, true);
+        } else if (id !== undefined) {
           on.set(id, !on.get(id));
           r.player.switchTreatment(id, on.get(id) ?? false);
         }
@@ -192,6 +197,15 @@ it('whatever is chained and played: with everything let go, nothing sounds', () 
             { key: 58, down: false, wait: 0.03, flick: null },
             { key: 58, down: false, wait: 0.004, flick: 0 },
             { key: 58, down: true, wait: 0.2, flick: null },
+          ],
+        ],
+        // A patch is left whose strum was called off before its turn.
+        [
+          ['arpeggio', 'strum', 'sieve'],
+          [
+            { key: 59, down: true, wait: 0.03, flick: null },
+            { key: 58, down: false, wait: 0.2, flick: null },
+            { key: 58, down: false, wait: 0, flick: 'leave' },
           ],
         ],
       ],

@@ -63,7 +63,8 @@ export class StrumStage extends NoteStage {
   }
 
   protected override get rests(): boolean {
-    return this.chord.length === 0 && this.begun.rest;
+    // It counts on the clock until the last note would have begun, though that was called off: nobody else sees it off.
+    return !this.runs && this.chord.length === 0 && this.begun.rest;
   }
 
   protected override take(

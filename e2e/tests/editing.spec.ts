@@ -48,6 +48,19 @@ test('a whole drag is one step of undo, and redo brings it back', async ({ desk,
   await expect(high).not.toHaveValue('F♯3');
 });
 
+test('a number that is left by Tab reads as it is taken', async ({ desk, page }) => {
+  await desk.openSong('Copper Weather');
+  const pan = desk.field('Pan of Left-hand bass');
+  for (const typed of ['94L', 'C', '30R']) {
+    await pan.fill(typed);
+    await pan.press('Tab');
+    await expect(pan).toHaveValue(typed);
+  }
+  await desk.saved();
+  await page.reload();
+  await expect(pan).toHaveValue('30R');
+});
+
 test('keys are typed, stepped with the arrow keys, or played to set', async ({
   desk,
   page,

@@ -2,11 +2,13 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  effect,
   type ElementRef,
   inject,
   input,
   output,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { MatTooltip, MatTooltipModule } from '@angular/material/tooltip';
@@ -144,6 +146,8 @@ export class NumberField {
   protected readonly problem = signal('');
   /** True while the hand is over it: only then it needs its tooltip. */
   protected readonly near = signal(false);
+  /** Counts how often the hand was done with the text. */
+  private readonly settled = signal(0);
   private gesture = '';
   private stopListening: (() => void) | null = null;
   private hold: { y: number; from: number; drags: boolean } | null = null;
@@ -171,6 +175,12 @@ export class NumberField {
   );
 
   constructor() {
+    // The text is the hand's while it types; then it reads what was made of it, which is known with the next turn only, and
+    // may be what stood there before.
+    effect(() => {
+      this.settled();
+      untracked(() => (this.box().nativeElement.value = this.shown()));
+    });
     this.control.focusField = () => this.box().nativeElement.focus();
   }
 
@@ -210,7 +220,7 @@ export class NumberField {
     this.typed.set(null);
     this.setProblem('');
     this.control.tell({ focused: false });
-    this.box().nativeElement.value = this.shown();
+    this.settle();
   }
 
   protected takeHold(event: PointerEvent): void {
@@ -253,7 +263,7 @@ export class NumberField {
     } else if (event.key === 'Escape') {
       this.typed.set(null);
       this.setProblem('');
-      this.box().nativeElement.value = this.shown();
+      this.settle();
     }
     // Single letters are shortcuts elsewhere, but here they are text.
     event.stopPropagation();
@@ -285,6 +295,11 @@ export class NumberField {
     const taken = Math.min(this.max(), Math.max(this.min(), value));
     if (taken !== this.value()) this.changed.emit({ value: taken, gesture: this.gesture });
     this.box().nativeElement.value = writeNumber(taken, this.kind(), this.middleC());
+    this.settle();
+  }
+
+  private settle(): void {
+    this.settled.update((count) => count + 1);
   }
 
   private setProblem(words: string): void {

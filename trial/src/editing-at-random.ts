@@ -54,6 +54,8 @@ export async function editAtRandom(count: number, seed = 51): Promise<Finding[]>
   const differences =
     shown.filter((line, index) => line !== again[index]).length +
     (server === (await documentAt(origin)) ? 0 : 1);
+  const apart = shown.findIndex((line, index) => line !== again[index]);
+  if (apart >= 0) console.log(firstApart(shown[apart], again.at(apart) ?? ''), `(seed ${seed})`);
   await browser.close();
   const ended = once(child, 'exit');
   child.kill('SIGKILL');
@@ -163,6 +165,13 @@ async function everythingShown(page: Page): Promise<string[]> {
     );
   }
   return shown;
+}
+
+/** The first line in which two pages differ, as each has it. */
+function firstApart(shown: string, again: string): string {
+  const lines = again.split('\n');
+  const at = shown.split('\n').findIndex((line, index) => line !== lines[index]);
+  return `${shown.split('\n').at(at)} | ${lines.at(at) ?? ''}`;
 }
 
 async function documentAt(origin: string): Promise<string> {

@@ -57,6 +57,8 @@ function misplaced(page: Page): Promise<string[]> {
         wrong.push(`${scrolled.tagName} scrolls sideways`);
     for (const heading of all('th .mat-sort-header-content'))
       if (heading.scrollWidth > heading.clientWidth + 1) wrong.push(`${name(heading)} is squeezed`);
+    for (const words of all('pc-remarks-list li > button'))
+      if (words.clientWidth < words.scrollWidth * 0.4) wrong.push(`${name(words)} cannot be read`);
     for (const cut of all('.hints > span, .all, .bar a, .bar button, pc-patch-heading button')) {
       const box = cut.getBoundingClientRect();
       const around = cut.closest('.hints')?.getBoundingClientRect();

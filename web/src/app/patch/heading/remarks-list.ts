@@ -19,6 +19,8 @@ import { PatchDesk } from '../patch-desk';
 const MOST_SHOWN = 2;
 /** Pixels below which no remark can be read where it stands: then all of them are in a list. */
 const NARROW = 200;
+/** Pixels below which one can be read, and the others are in the list. */
+const ROOM_FOR_ONE = 260;
 /** Remarks listed under “more”, the weightiest first. */
 const MOST_LISTED = 30;
 
@@ -135,8 +137,8 @@ const MOST_LISTED = 30;
       --mat-button-text-label-text-color: var(--sea);
       display: block;
       /* What can be done gives way before what was noticed. */
-      flex: 0 4 auto;
-      min-width: 0;
+      flex: 0 3 auto;
+      min-width: 48px;
       overflow: hidden;
       text-overflow: ellipsis;
       text-decoration: underline;
@@ -157,9 +159,11 @@ export class RemarksList {
   /** Pixels that the heading leaves to the remarks. */
   private readonly width = signal(Infinity);
 
-  private readonly fitting = computed(() =>
-    this.width() < NARROW ? 0 : Math.min(MOST_SHOWN, this.remarks().length),
-  );
+  private readonly fitting = computed(() => {
+    const width = this.width();
+    const most = width < NARROW ? 0 : width < ROOM_FOR_ONE ? 1 : MOST_SHOWN;
+    return Math.min(most, this.remarks().length);
+  });
   protected readonly shown = computed(() => this.lines(0, this.fitting()));
   protected readonly more = computed(() => this.lines(this.fitting(), MOST_LISTED));
   protected readonly moreCount = computed(() => this.remarks().length - this.fitting());

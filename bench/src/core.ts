@@ -78,8 +78,8 @@ export function measureCore(): Result[] {
     ringsOn: () => false,
     moveDevices: () => undefined,
     takeBack: () => undefined,
-    canTakeBack: () => true,
-    callOffEnd: () => undefined,
+    retime: () => undefined,
+    deviceGone: () => undefined,
   };
   const player = new Player(output);
   player.take(compiled);

@@ -8,7 +8,7 @@
 export const WINDOW: i32 = 4096;
 /** Frames of a mix (with room for those of the last four that are thrown away), and voices. */
 const BLOCK: i32 = 128;
-const VOICES: i32 = 160;
+const VOICES: i32 = 256;
 
 export const windowLeft: usize = memory.data(WINDOW * 4, 16);
 export const windowRight: usize = memory.data(WINDOW * 4, 16);
@@ -17,6 +17,9 @@ export const left: usize = memory.data((BLOCK + 4) * 4, 16);
 export const right: usize = memory.data((BLOCK + 4) * 4, 16);
 /** What the low-passes of a voice keep: two numbers left, two right. */
 export const filters: usize = memory.data(VOICES * 4 * 4, 16);
+
+/** How the frames of one call go: place, step, smoothing, envelope, rise, factor. What lies here is handed over as no object. */
+export const way: usize = memory.data(6 * 8, 16);
 
 /** Four-point, third-order Hermite interpolation between y0 and y1, at t ∈ [0, 1), of four frames. */
 @inline
@@ -82,23 +85,17 @@ function addTo(into: usize, sound: v128): void {
 
 /**
  * Adds frames of a voice to the mix. They begin at `place` (in samples, ≥ 1) of what was copied into the window. Frame n has
- * the strength (envelope + rise · (n + 1)) · factorⁿ.
+ * the strength (envelope + rise · (n + 1)) · factorⁿ. Its low-passes are smoothed from 0 (shut) to 1 (open).
  * @param wide whether it is stereo
  * @param voice whose low-passes are meant
- * @param smoothing of its low-passes, from 0 (shut) to 1 (open)
  */
-export function run(
-  wide: bool,
-  voice: i32,
-  from: i32,
-  frames: i32,
-  place: f64,
-  step: f64,
-  smoothing: f64,
-  envelope: f64,
-  rise: f64,
-  factor: f64,
-): void {
+export function run(wide: bool, voice: i32, from: i32, frames: i32): void {
+  const place = load<f64>(way);
+  const step = load<f64>(way, 8);
+  const smoothing = load<f64>(way, 16);
+  const envelope = load<f64>(way, 24);
+  const rise = load<f64>(way, 32);
+  const factor = load<f64>(way, 40);
   const at = (<usize>from) << 2;
   const memoryAt = filters + ((<usize>voice) << 4);
   const kept = 1 - smoothing;

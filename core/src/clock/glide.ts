@@ -18,6 +18,11 @@ export class Glide {
     return this.target;
   }
 
+  /** Seconds until it is there. */
+  remaining(time: number): number {
+    return Math.max(0, this.start + this.seconds - time);
+  }
+
   /** The value at a time. */
   at(time: number): number {
     const gone = time - this.start;

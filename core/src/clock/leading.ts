@@ -5,7 +5,8 @@ import {
   STOP_CLOCK,
   TIMING_CLOCK,
 } from '../midi/messages.js';
-import type { Beats, Seconds } from '../units/times.js';
+import { FASTEST_TEMPO, SLOWEST_TEMPO } from '../model/show/song.js';
+import type { Beats, BeatsPerMinute, Seconds } from '../units/times.js';
 import { FollowedClock } from './followed-clock.js';
 import { IncomingClock, TICKS_PER_BEAT } from './incoming-clock.js';
 import type { ShowClock } from './show-clock.js';
@@ -13,7 +14,16 @@ import type { ShowClock } from './show-clock.js';
 /** Ticks between two looks at how far the show's clock is from the one that leads. */
 const BETWEEN_LOOKS = 6;
 
+/** Tempos that are followed: somewhat beyond those that a song can have. */
+const SLOWEST_LED: BeatsPerMinute = SLOWEST_TEMPO * 0.9;
+const FASTEST_LED: BeatsPerMinute = FASTEST_TEMPO * 1.1;
+
 const A_TICK: Beats = 1 / TICKS_PER_BEAT;
+
+/** Whether a tempo is one that music has; a clock that runs at another is broken, or none. */
+function isTempo(tempo: BeatsPerMinute): boolean {
+  return tempo >= SLOWEST_LED && tempo <= FASTEST_LED;
+}
 
 /** How it stands with the clock that is to be followed. */
 export type LeadingState =
@@ -98,8 +108,11 @@ export class Leading {
 
   private tick(): void {
     const { clock, followed, incoming } = this;
-    // While the tempo is a guess, at the beginning or after a leap, the one before goes on.
-    if (!followed.isKnown) return;
+    // While the tempo is a guess, at the beginning or after a leap, or is none that music has, the one before goes on.
+    if (!followed.isKnown || !isTempo(followed.tempo)) {
+      if (this.state === 'following') clock.settle();
+      return;
+    }
     const begins = this.state !== 'following';
     this.state = 'following';
     if (!begins && ++this.sinceLook < BETWEEN_LOOKS) return;

@@ -8,6 +8,9 @@ export interface ClockPort {
   send(bytes: readonly number[], at: Seconds): void;
 }
 
+/** A pause whose ticks are sent after it: others would stay behind for good. */
+const CAUGHT_UP: Seconds = 1;
+
 const TICK = [TIMING_CLOCK];
 const START = [START_CLOCK];
 const STOP = [STOP_CLOCK];
@@ -49,11 +52,15 @@ export class OutgoingClock {
     if (this.ports.length === 0) return;
     const { clock } = this;
     const last = Math.floor(clock.beatsAt(clock.now + HANDED_OVER) * TICKS_PER_BEAT);
-    // What lies behind when the clock has leapt is not caught up with.
-    const first = Math.max(this.sent + 1, Math.ceil(clock.beats * TICKS_PER_BEAT - 1e-6));
+    const { now } = clock;
+    const next = Math.ceil(clock.beats * TICKS_PER_BEAT - 1e-6);
+    // What a machine that was busy has missed is caught up with; what lies behind when the clock has leapt is not.
+    const missed = clock.timeAt((this.sent + 1) / TICKS_PER_BEAT) >= now - CAUGHT_UP;
+    const first = missed ? this.sent + 1 : Math.max(this.sent + 1, next);
     for (let tick = first; tick <= last; tick++) {
       this.sent = tick;
-      const at = clock.timeAt(tick / TICKS_PER_BEAT);
+      const due = clock.timeAt(tick / TICKS_PER_BEAT);
+      const at = due > now ? due : 0;
       if (tick >= this.startsAt) {
         this.startsAt = NaN;
         this.send(START, at);

@@ -37,7 +37,7 @@ export function measureNote(
     ring.write(COMMAND.timbre, 0, 0, brightness, attack, release, vibrato);
   }
   ring.write(COMMAND.start, 0, 1, 0, 0, 1, 0, note, velocity, 1);
-  const rising = attackSeconds(sound.voicing, colour?.timbre ?? PLAIN_TIMBRE);
+  const rising = attackSeconds(sound.voicing, (colour?.timbre ?? PLAIN_TIMBRE).attack);
   const frames = Math.ceil(((SECONDS + rising) * SAMPLE_RATE) / BLOCK) * BLOCK;
   const left = new Float32Array(frames);
   const right = new Float32Array(frames);

@@ -49,6 +49,11 @@ export class ChooserControls {
     });
   }
 
+  /** A device has gone: nothing of it is held any more. */
+  deviceGone(device: number): void {
+    for (const ready of this.ready) if (ready.device === device) ready.down = false;
+  }
+
   /** A message from a device of the rig; true when it was a control of a chooser and is used up. */
   message(device: number, kind: number, data1: number, data2: number): boolean {
     const high = kind === NOTE_OFF ? NOTE_ON : kind;

@@ -74,6 +74,12 @@ export class ControlPositions {
       pairs[data1 - FINE_FROM] = finePosition(table[data1 - FINE_FROM], data2);
   }
 
+  /** Nobody knows any more where the controls of a device stand. */
+  forget(deviceId: string): void {
+    this.byDevice.delete(deviceId);
+    this.pairs.delete(deviceId);
+  }
+
   private tableOf(deviceId: string): Float32Array {
     let table = this.byDevice.get(deviceId);
     if (!table) {

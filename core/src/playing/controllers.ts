@@ -1,5 +1,6 @@
 import { CC } from '../midi/messages.js';
-import { MOST_DEVICES, type CompiledLayer } from '../routing/compile.js';
+import { MOST_DEVICES } from '../model/rig/rig.js';
+import type { CompiledLayer } from '../routing/compile.js';
 import { hears } from '../routing/hearing.js';
 
 const PLACES = MOST_DEVICES * 16;
@@ -31,6 +32,14 @@ class ControllerLine {
       )
         last = place;
     return last < 0 ? this.rest : this.values[last];
+  }
+
+  /** A place stands at rest, as if it had never been moved; false when it had not. */
+  forget(place: number): boolean {
+    if (this.moves[place] === 0) return false;
+    this.values[place] = this.rest;
+    this.moves[place] = 0;
+    return true;
   }
 
   /** Devices have changed places: `cameFrom` holds the place each had, −1 for a new one. */
@@ -67,6 +76,17 @@ export class Controllers {
   /** Remembers the pitch wheel, −1…1. */
   moveBend(device: number, channel: number, amount: number): void {
     this.bend.move(placeOf(device, channel), amount);
+  }
+
+  /** A device's channel stands at rest; tells what of it had been moved. */
+  forgetDevice(device: number, channel: number) {
+    const place = placeOf(device, channel);
+    const modulation = this.modulation.forget(place);
+    const expression = this.expression.forget(place);
+    const bend = this.bend.forget(place);
+    const pressure = this.pressure.forget(place);
+    const any = modulation || expression || bend || pressure;
+    return { any, modulation, expression, bend, pressure };
   }
 
   /** Modulation 0–127 for a layer. */

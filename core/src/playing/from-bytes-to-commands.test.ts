@@ -219,10 +219,12 @@ describe('all notes off', () => {
     host.receive('upper port', [0x90, 60, 100]);
     player.allNotesOff();
     expect(ofKind(COMMAND.silence)).toHaveLength(1);
-    expect(sent.slice(-3)).toEqual([
+    expect(sent.slice(-4)).toEqual([
       [0xb2, 120, 0],
       [0xb2, 121, 0],
       [0xb2, 123, 0],
+      // The pedal has not moved.
+      [0xb2, 11, 64],
     ]);
   });
 

@@ -7,6 +7,7 @@ export * from './player-host.js';
 export * from './player-output.js';
 export * from './player.js';
 export * from './ports.js';
+export * from './remembered-strips.js';
 export * from './show-orders.js';
 export * from './show-plan.js';
 export * from './show-runner.js';

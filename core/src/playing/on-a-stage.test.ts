@@ -241,14 +241,6 @@ describe('strips', () => {
     small.host.receive('upper port', [0xe0, 0, 127]);
     expect(small.commands()).toHaveLength(1);
   });
-
-  it('are asked for anew when the audio side has forgotten them', () => {
-    small.runner.follow(plan, showtime);
-    const asked = small.commands();
-    small.stage.forget();
-    small.runner.playAnew();
-    expect(small.commands()).toEqual(asked);
-  });
 });
 
 describe('an outside module', () => {

@@ -20,9 +20,9 @@ const [a, b, c] = layers;
 const part = (
   one: CompiledLayer,
   level: number,
-  { channel = 1, recalled = true, program = 0 } = {},
+  { channel = 1, isAsked = true, program = 0 } = {},
 ): OutsidePart => ({
-  ...{ layer: one, level, recalled },
+  ...{ layer: one, level, isAsked },
   target: { port, channel, bank: null, program },
 });
 /** Volumes by channel, as they were sent last. */
@@ -68,25 +68,25 @@ describe('layers that share a channel of a module', () => {
   it('stay where a hand has moved them while nothing else is asked for', () => {
     channels.set([part(a, -20), part(c, -9, { channel: 2 })], 0);
     channels.move(a, -3, 0);
-    const again = (level: number, recalled: boolean) => {
-      channels.set([part(c, -9, { channel: 2, recalled: false }), part(a, level, { recalled })], 0);
+    const again = (level: number, isAsked: boolean) => {
+      channels.set([part(c, -9, { channel: 2, isAsked: false }), part(a, level, { isAsked })], 0);
       return volumes().get(1);
     };
     expect(again(-20, false)).toBe(volumeOf(-3));
     expect(volumes().get(2)).toBe(volumeOf(-9));
     // The desk, or a cue, has another mind.
-    expect(again(-21, false)).toBe(volumeOf(-21));
+    expect(again(-21, true)).toBe(volumeOf(-21));
     channels.move(a, -3, 0);
     expect(again(-21, false)).toBe(volumeOf(-3));
     expect(again(-21, true)).toBe(volumeOf(-21));
   });
 
   it('are as they are asked for where they were not there before', () => {
-    channels.set([part(a, -20, { recalled: false })], 0);
+    channels.set([part(a, -20, { isAsked: false })], 0);
     expect(volumes().get(1)).toBe(volumeOf(-20));
     channels.set([], 0);
     expect(channels.trimOf(a)).toBe(0);
-    channels.set([part(a, -20, { recalled: false })], 0);
+    channels.set([part(a, -20, { isAsked: false })], 0);
     expect(volumes().get(1)).toBe(volumeOf(-20));
   });
 });

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { keyOf, OutsideVoices, volumeOf, type OutsideTarget } from './outside-voices.js';
+import { OutsideVoices, volumeOf, type OutsideTarget } from './outside-voices.js';
 
 let now: number;
 let sent: { bytes: number[]; at: number }[];
@@ -66,15 +66,34 @@ describe('notes of an outside module', () => {
     expect(sent).toEqual([ON, off(1.05)]);
   });
 
-  it('go on when only their end is called off, and end when told anew', () => {
+  it('come at another time when they are told one, and begin only once', () => {
     voices.start(1, module, 60, 100, 1.05);
     voices.end(1, 1.2);
+    expect(voices.retime(1, 1.07, 1.3)).toBe(true);
     pass(60);
-    voices.callOffEnd(1);
-    pass(300);
-    expect(sent).toEqual([ON]);
+    expect(sent).toEqual([{ ...ON, at: 1.07 }]);
+    // Handed over already it stays, and only its end moves; without an end it goes on.
+    voices.retime(1, 1.09, Infinity);
+    pass(400);
+    expect(sent).toHaveLength(1);
     voices.end(1, 0);
-    expect(sent).toEqual([ON, off(0)]);
+    expect(sent).toEqual([{ ...ON, at: 1.07 }, off(0)]);
+    expect(voices.retime(1, 2, 3)).toBe(false);
+  });
+
+  it('never end before they begin, nor cut the next of the same key', () => {
+    voices.start(1, module, 60, 100, 1.05);
+    pass(40);
+    voices.end(1, 0);
+    expect(sent).toEqual([ON, off(1.05)]);
+    // The end that was handed over comes first, and then the other note.
+    voices.start(2, module, 60, 100, 0);
+    expect(sent.at(-1)).toEqual(ON);
+    voices.end(2, 0);
+    expect(sent.at(-1)).toEqual(off(1.05));
+    pass(100);
+    voices.start(3, module, 60, 100, 0);
+    expect(sent.at(-1)).toEqual({ ...ON, at: 0 });
   });
 
   it('are forgotten with everything that waits when all is silenced', () => {
@@ -139,13 +158,30 @@ describe('bank and program of an outside module', () => {
     expect(choices({ ...inBank, program: 9, bank: null })).toEqual([[0xc2, 9]]);
   });
 
-  it('are chosen anew once it is not known what stands behind the port', () => {
+  it('are told anew to another device behind the port, with all else that the one before was told', () => {
     const inBank = { ...module, bank: { msb: 0, lsb: 1 } };
-    voices.prepare(inBank, 0, 0, 0);
-    voices.forget();
+    voices.prepare(inBank, -6, 1, 0);
+    voices.prepare({ ...module, port: { ...module.port, name: 'other' } }, -6, 0, 0);
+    voices.control(inBank, 74, 9);
+    voices.bend(inBank, 1);
+    voices.start(1, inBank, 60, 100, 0);
     told();
-    voices.prepare(inBank, 0, 0, 0);
-    expect(told().filter(isChoice)).toHaveLength(3);
+    voices.renew('module');
+    expect(told()).toEqual([
+      ...[120, 121, 123].map((mode) => [0xb2, mode, 0]),
+      ...[
+        [0xb2, 0, 0],
+        [0xb2, 32, 1],
+        [0xc2, 7],
+      ],
+      ...[
+        [0xb2, 7, volumeOf(-6)],
+        [0xb2, 10, 127],
+        [0xb2, 74, 9],
+        [0xe2, 127, 127],
+      ],
+    ]);
+    expect(voices.end(1, 0)).toBe(false);
   });
 });
 
@@ -179,7 +215,6 @@ describe('what an outside module is told', () => {
       [0xe2, 127, 127],
     ]);
     expect(volumeOf(6)).toBe(127);
-    expect(keyOf(module)).toBe('module 3');
   });
 
   it('of a finger goes to the note that its voice plays', () => {
@@ -188,9 +223,7 @@ describe('what an outside module is told', () => {
     expect(voices.voicePressure(1, 44)).toBe(true);
     expect(bytes()).toEqual([[0xa2, 60, 44]]);
     expect(voices.voicePressure(2, 44)).toBe(false);
-    expect([voices.end(2, 0), voices.takeBack(2), voices.callOffEnd(2)]).toEqual([
-      ...[false, false, false],
-    ]);
+    expect([voices.end(2, 0), voices.takeBack(2)]).toEqual([false, false]);
     expect(bytes()).toEqual([]);
   });
 
@@ -217,14 +250,9 @@ describe('what an outside module is told', () => {
     ]);
   });
 
-  it('cannot be taken back between its handing over and its time', () => {
+  it('cannot be taken back once it has begun', () => {
     voices.start(1, module, 60, 100, 1.05);
-    expect(voices.isHandedOver(1)).toBe(false);
-    pass(40);
-    expect(voices.isHandedOver(1)).toBe(true);
-    pass(10);
-    expect(voices.isHandedOver(1)).toBe(false);
-    expect(voices.isHandedOver(9)).toBe(false);
+    pass(50);
     // What sounds already is no longer to be taken back: it goes on.
     expect(voices.takeBack(1)).toBe(true);
     bytes();
@@ -241,14 +269,6 @@ describe('what an outside module is told', () => {
     expect(voices.needsClock).toBe(true);
     pass(100);
     expect(bytes().map(([, note]) => note)).toEqual([62, 60, 64]);
-    // An end alone can be called off among what waits.
-    voices.end(1, 1.3);
-    voices.end(2, 1.3);
-    voices.callOffEnd(1);
-    pass(300);
-    expect(bytes()).toEqual([[0x82, 62, 64]]);
-    voices.forget();
-    expect(voices.end(1, 0)).toBe(false);
   });
 
   it('glides no more often than every 25 ms, and each channel by itself', () => {
@@ -294,8 +314,23 @@ describe('what an outside module is told', () => {
     voices.start(2, module, 60, 100, 0);
     voices.end(2, 0);
     expect(bytes().at(-1)).toEqual([0x82, 60, 64]);
-    voices.forget();
+    // Wheels and pedals stand where they stood, and what was handed over ahead ends as it comes.
+    voices.control(module, 11, 20);
+    voices.bend(module, -1);
+    voices.start(3, module, 64, 100, now + 0.01);
+    voices.start(4, module, 65, 100, now + 9);
+    voices.advance();
+    bytes();
     voices.silence();
-    expect(bytes()).toEqual([]);
+    expect(bytes().slice(3)).toEqual([
+      ...[
+        [0xb2, 11, 20],
+        [0xe2, 1, 0],
+      ],
+      ...[120, 121, 123].map((mode) => [0xb3, mode, 0]),
+      [0x82, 64, 64],
+    ]);
+    pass(10_000);
+    expect([bytes(), voices.needsClock]).toEqual([[], false]);
   });
 });

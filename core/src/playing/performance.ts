@@ -81,6 +81,7 @@ export class Performance {
         tied.message(device, status, data1, data2, time),
       isNearer: (device, status, data1) => tied.isNearer(device, status, data1),
       seen: (device, status, data1, data2) => tied.seen(device, status, data1, data2),
+      deviceGone: (device) => tied.deviceGone(device),
       clock: (port, status, data1, data2, time) =>
         timekeeping.message(port, status, data1, data2, time),
       now,

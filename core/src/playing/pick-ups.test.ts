@@ -81,8 +81,10 @@ describe('where a press puts a setting', () => {
     expect(struck('steps', 90, null)).toBe(-21);
     expect(struck('steps', 90, 0, { from: 0, to: -24 })).toBe(-3);
     expect(struck('steps', 90, -23, { from: 0, to: -24 })).toBe(-24);
-    // From beyond the ends it comes back between them.
-    expect(struck('steps', 90, 6)).toBe(0);
+    // From beyond the ends it comes back step by step, and goes no farther away.
+    expect(struck('steps', 90, 6)).toBe(6);
+    expect(struck('steps', 90, 6, { from: 0, to: -24 })).toBe(3);
+    expect(struck('steps', 90, -40)).toBe(-37);
   });
 
   it('is one octave on, and whole', () => {

@@ -1,5 +1,5 @@
 import type { Tie } from '../model/patch/tie.js';
-import { valueAt } from '../ties/travel.js';
+import { nearest, valueAt } from '../ties/travel.js';
 
 /** Settings that were put somewhere else than their controls stand, and wait for the hand to come by. */
 export class PickUps {
@@ -26,8 +26,10 @@ export class PickUps {
    * and the hand has neither reached it, by one step, nor passed it.
    */
   isPickedUp(tie: Tie, before: number, position: number): boolean {
-    const setting = this.waiting.get(tie.id);
-    if (setting === undefined) return true;
+    const waiting = this.waiting.get(tie.id);
+    if (waiting === undefined) return true;
+    // Of one that stands beyond the travel of its control the nearer end is all that a hand can reach.
+    const setting = nearest(tie, waiting);
     const oneStep = Math.abs(tie.to - tie.from) / 127;
     const value = valueAt(tie, position);
     const isReached = Math.abs(value - setting) <= oneStep;

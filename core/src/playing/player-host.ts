@@ -80,6 +80,8 @@ export interface HostParts {
   tied?: (device: number, status: number, data1: number, data2: number, time: Seconds) => boolean;
   /** Whether a control was taken by something nearer than the show. */
   isNearer?: (device: number, status: number, data1: number) => boolean;
+  /** Told of a device that has gone, or sends and is heard elsewhere now. */
+  deviceGone?: (device: number) => void;
   /** Told of a control that was moved to be learnt. */
   seen?: (device: number, status: number, data1: number, data2: number) => void;
   /** The present time in seconds. */
@@ -114,6 +116,7 @@ export class PlayerHost {
   private readonly tied: NonNullable<HostParts['tied']>;
   private readonly isNearer: NonNullable<HostParts['isNearer']>;
   private readonly seen: NonNullable<HostParts['seen']>;
+  private readonly deviceGone: NonNullable<HostParts['deviceGone']>;
   private readonly clock: NonNullable<HostParts['clock']>;
   private readonly now: () => Seconds;
   /** When the bytes being parsed came in. */
@@ -125,6 +128,7 @@ export class PlayerHost {
     tied = () => false,
     isNearer = () => false,
     seen = () => undefined,
+    deviceGone = () => undefined,
     clock = () => undefined,
     now = () => 0,
   }: HostParts) {
@@ -132,6 +136,7 @@ export class PlayerHost {
     this.tied = tied;
     this.isNearer = isNearer;
     this.seen = seen;
+    this.deviceGone = deviceGone;
     this.clock = clock;
     this.now = now;
     this.actions = new ShowActions(act);
@@ -150,7 +155,9 @@ export class PlayerHost {
     // What a device held comes to an end where nobody would let it go any more.
     if (sameDevices)
       before.forEach((device, index) => {
-        if (!sentAlike(device, devices[index])) this.player.endDevice(index);
+        if (sentAlike(device, devices[index])) return;
+        this.player.endDevice(index);
+        this.deviceGone(index);
       });
     this.devices = devices;
     this.actions.set(devices, controls);
@@ -159,6 +166,7 @@ export class PlayerHost {
   /** A port has gone: what its devices held ends, and what it had begun to say is forgotten. */
   portGone(port: string): void {
     this.parsers.delete(port);
+    this.actions.portGone(port);
     // A module that goes takes nothing of the keyboards along.
     const own = this.devices.filter((device) => device.port === port);
     if (own.length > 0 && own.every(({ kind }) => kind === 'module')) return;
@@ -166,7 +174,11 @@ export class PlayerHost {
     const played = new Set<number>();
     for (let channel = 1; channel <= 16; channel++)
       played.add(senderOn(this.devices, port, channel));
-    for (const device of played) if (device >= 0) this.player.endDevice(device);
+    for (const device of played)
+      if (device >= 0) {
+        this.player.endDevice(device);
+        this.deviceGone(device);
+      }
   }
 
   /**
@@ -238,9 +250,12 @@ export class PlayerHost {
     last.data2 = data2;
     if (device >= 0 && this.learnt(this.devices[device], status, data1, data2)) {
       this.seen(device, status, data1, data2);
+      // Touched to be learnt, it still ends what it held.
+      this.letGo(device, heardStatus(this.devices[device], status), data1, data2);
       return;
     }
     const isNearer = device >= 0 && this.isNearer(device, status, data1);
+    if (isNearer) this.actions.letGo(port, status, data1, data2);
     const used = !isNearer && this.actions.take(port, status, data1, data2, this.time);
     if (device < 0) return;
     const heard = heardStatus(this.devices[device], status);
@@ -276,7 +291,7 @@ export class PlayerHost {
       this.player.noteOff(device, channelOf(status), data1);
     // A pedal or button that went down as a pedal comes up as one.
     else if (kind === CONTROL_CHANGE && data1 === CC.sustain && data2 < 64)
-      this.player.pedal(device, channelOf(status), false);
+      this.player.pedalMoved(device, channelOf(status), false);
   }
 
   private learnt(device: Device, status: number, data1: number, data2: number): boolean {

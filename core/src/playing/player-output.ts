@@ -20,15 +20,13 @@ export interface PlayerOutput {
   ringsOn(layer: CompiledLayer): boolean;
   /** Lets a voice go into its release. */
   end(voice: number, at: Seconds): void;
-  /**
-   * Whether the start of a voice that is not due yet can still be called off: an outside instrument that was told already
-   * would strike twice.
-   */
-  canTakeBack(voice: number): boolean;
   /** Calls off whatever of a voice is not due yet, its start included. */
   takeBack(voice: number): void;
-  /** Calls off the end of a voice, if that is not due yet; it will be told another one. */
-  callOffEnd(voice: number): void;
+  /**
+   * Has what of a voice is not due yet come at other times, `until` infinite for no end yet. Whoever sounds it may be ahead of
+   * the player: what has begun for them is not begun again.
+   */
+  retime(voice: number, from: Seconds, until: Seconds): void;
   /** A controller (0–127) other than sustain. */
   control(device: number, channel: number, controller: number, value: number): void;
   /** Pitch bend, −1…1. */
@@ -39,6 +37,8 @@ export interface PlayerOutput {
   voicePressure(voice: number, value: number): void;
   /** Devices have changed places: `cameFrom` holds the place each had, −1 for a new one. */
   moveDevices(cameFrom: readonly number[]): void;
+  /** A device has gone: its wheels, pedals and aftertouch stand at rest. */
+  deviceGone(device: number): void;
   /** Ends everything at once, and sends CC 120, 121 and 123 on every outgoing channel. */
   silence(): void;
 }

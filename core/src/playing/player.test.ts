@@ -31,11 +31,11 @@ class Listener implements PlayerOutput {
   takeBack(): void {
     // Without treatments everything is due at once.
   }
-  canTakeBack(): boolean {
-    return true;
-  }
-  callOffEnd(): void {
+  retime(): void {
     // The same.
+  }
+  deviceGone(device: number): void {
+    this.log.push(`gone ${device}`);
   }
   /** Layers by the id of a string die away by themselves. */
   ringsOn({ id }: { id: string }): boolean {

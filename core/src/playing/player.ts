@@ -1,7 +1,8 @@
 import { NOW, ShowClock } from '../clock/show-clock.js';
 import { CC } from '../midi/messages.js';
 import { isChosen, type Chooser } from '../model/patch/chooser.js';
-import { MOST_DEVICES, type CompiledLayer, type CompiledPatch } from '../routing/compile.js';
+import { MOST_DEVICES } from '../model/rig/rig.js';
+import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
 import { judge, rangeGainOf, VERDICT } from '../routing/judge.js';
 import type { PlayedNote } from '../routing/trace.js';
 import type { Chain } from '../treatments/chain.js';
@@ -178,9 +179,9 @@ export class Player implements ChannelMessages {
     if (device >= 0 && device < MOST_DEVICES) this.shifts[device] = semitones;
   }
 
-  /** A parsed channel message from a device. Other messages are passed over. */
+  /** A parsed channel message from a device. Other messages are passed over, and those of a device beyond the last. */
   message(device: number, status: number, data1: number, data2: number): void {
-    readChannelMessage(this, device, status, data1, data2);
+    if (device < MOST_DEVICES) readChannelMessage(this, device, status, data1, data2);
   }
 
   /** A struck key; velocity 1–127. */
@@ -266,12 +267,13 @@ export class Player implements ChannelMessages {
     this.output.silence();
   }
 
-  /** Ends what a device holds, with its pedals and what it plays beyond its keys. */
+  /** Ends what a device holds: keys, pedals, wheels, and what it plays beyond its keys. */
   endDevice(device: number): void {
     for (let channel = 1; channel <= 16; channel++) {
       this.pedal(device, channel, false);
       this.endChannel(device, channel);
     }
+    this.output.deviceGone(device);
   }
 
   /** Devices have changed places: `cameFrom` holds the place each had, −1 for a new one. To be called while nothing is held. */
@@ -279,7 +281,7 @@ export class Player implements ChannelMessages {
     const before = this.shifts.slice();
     this.shifts.fill(0);
     cameFrom.forEach((from, at) => {
-      if (from >= 0 && at < MOST_DEVICES) this.shifts[at] = before[from];
+      if (from >= 0 && from < MOST_DEVICES && at < MOST_DEVICES) this.shifts[at] = before[from];
     });
     this.output.moveDevices(cameFrom);
   }

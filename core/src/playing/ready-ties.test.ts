@@ -61,8 +61,8 @@ describe('ties that are in force', () => {
   it('stay down when they are made ready anew, each by itself', () => {
     const tied = { rig: [knob('one', 20), knob('two', 21)] };
     const before = ready(tied);
-    for (const one of before.all) one.down = one.tie.id === 'two';
-    const downs = (after: ReadyTies) => after.all.map(({ tie, down }) => [tie.id, down]);
+    for (const one of before.all) one.held.down = one.tie.id === 'two';
+    const downs = (after: ReadyTies) => after.all.map(({ tie, held }) => [tie.id, held.down]);
     expect(downs(ready(tied, before))).toEqual([
       ['one', false],
       ['two', true],
@@ -124,10 +124,10 @@ describe('ties that are in force', () => {
   it('do not stay down at another device that sends the same', () => {
     const pedal = knob('pedal', 20);
     const before = ready({ rig: [pedal] });
-    before.all[0].down = true;
-    expect(ready({ rig: [pedal] }, before).all[0].down).toBe(true);
+    before.all[0].held.down = true;
+    expect(ready({ rig: [pedal] }, before).all[0].held.down).toBe(true);
     const moved = ready({ rig: [{ ...pedal, place: 'pads1' }] }, before);
-    expect(moved.all[0].down).toBe(false);
+    expect(moved.all[0].held.down).toBe(false);
   });
 
   it('of two controllers keep the finer one from the show as well', () => {

@@ -19,7 +19,10 @@ export interface ReadyTie {
   reads: Reads;
   /** A key or pad, which is struck instead of moved. */
   isStruck: boolean;
-  down: boolean;
+  /** Shared with the tie made ready before it, since acting may make all of them ready anew. */
+  held: { down: boolean };
+  /** Steps of an endless knob that were too small to be seen so far. */
+  pending: number;
   /** Where it has moved its target, kept so that moving allocates nothing. */
   moved: { target: ControlTarget; value: number };
 }
@@ -56,7 +59,8 @@ export class ReadyTies {
         ...{ tie, target, key: keyOfTarget(target), deviceId, kind, number },
         reads: readingAt(tie.reads, kind, number),
         isStruck: isStruck(tie.message),
-        down: known?.down ?? false,
+        held: known?.held ?? { down: false },
+        pending: 0,
         moved: { target, value: 0 },
       };
       all.push(one);

@@ -66,6 +66,28 @@ export class ShowActions {
     return used;
   }
 
+  /** A control that something nearer has taken meanwhile is let go: pressed again, it acts again. */
+  letGo(port: string, status: number, data1: number, data2: number): void {
+    const kind = status & 0xf0;
+    const isUp = kind === NOTE_OFF || (kind === NOTE_ON && data2 === 0);
+    if (!isUp && (kind !== CONTROL_CHANGE || data2 >= 64)) return;
+    const high = kind === NOTE_OFF ? NOTE_ON : kind;
+    for (const ready of this.controls)
+      if (
+        ready.down &&
+        ready.port === port &&
+        ready.kind === high &&
+        ready.channel === channelOf(status) &&
+        (ready.number === data1 || ready.number < 0)
+      )
+        ready.down = false;
+  }
+
+  /** A port has gone: nothing on it is held any more. */
+  portGone(port: string): void {
+    for (const ready of this.controls) if (ready.port === port) ready.down = false;
+  }
+
   private carryOut(
     ready: ReadyControl,
     kind: number,

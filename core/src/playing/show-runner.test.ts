@@ -172,8 +172,6 @@ describe('following the desk', () => {
     small.runner.follow(planned({ layers: [{ ...layers[0], level: -7 }, layers[1]] }), cueOne);
     expect(small.runner.changes).toBeGreaterThan(changes);
     expect(levels()).toEqual([[-7, 0.03]]);
-    small.runner.playAnew();
-    expect(small.runner.changes).toBeGreaterThan(changes + 1);
   });
 
   it('fades to a cue over its seconds, else over the show’s; an edit is heard at once', () => {
@@ -494,7 +492,6 @@ describe('what hands have done', () => {
     small.stage.moveLayer('layer', 'level', -30);
     levels();
     small.runner.transpose(1);
-    small.runner.playAnew();
     small.runner.setTempo(111);
     expect(levels()).toEqual([]);
     small.runner.follow(whole, { ...night, entryId: 'again' });
@@ -524,7 +521,6 @@ describe('before there is a show', () => {
     runner.takeNight(runner.night);
     runner.setTempo(90);
     runner.recallAgain();
-    runner.playAnew();
     expect([small.commands(), runner.night.trims]).toEqual([[], []]);
     small.runner.follow(planned(), desk);
     small.runner.setTempo(99);

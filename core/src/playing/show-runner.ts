@@ -144,6 +144,7 @@ export class ShowRunner {
       place.cueId !== before.cueId ||
       place.entryId !== before.entryId ||
       place.asCue !== before.asCue;
+    if (place.entryId !== before.entryId) this.forgetHands();
     this.plan = plan;
     this.place = place;
     const { devices, show, ties } = plan;
@@ -154,9 +155,13 @@ export class ShowRunner {
   /** Recalls the present cue once more: what hands have moved since goes back, over the cue's fade. */
   recallAgain(): void {
     this.playingWith = [];
+    this.forgetHands();
+    this.play(true);
+  }
+
+  private forgetHands(): void {
     this.player.forgetSwitches();
     this.hands.forget();
-    this.play(true);
   }
 
   /** Rises with everything that changes what is heard, so that views know when to ask for it. */
@@ -225,12 +230,6 @@ export class ShowRunner {
     this.play(false);
   }
 
-  /** Plays what it plays from the beginning: what carries it out has forgotten everything. */
-  playAnew(): void {
-    this.playingWith = [];
-    this.play(false);
-  }
-
   /** Seconds for which a control has to rest before it is heard again. */
   get guardSeconds(): number {
     return this.plan?.show.going.guardSeconds ?? 0;
@@ -264,6 +263,7 @@ export class ShowRunner {
     if (!step) return false;
     const patchId = patchOfStep(plan, step);
     const { entryId, songId, cueId } = step;
+    if (entryId !== this.place.entryId) this.forgetHands();
     this.place = { ...this.place, entryId, songId, cueId, patchId, soloed: new Set() };
     this.play(true);
     this.onStep(step, patchId);
@@ -349,6 +349,7 @@ export class ShowRunner {
     const { muted, soloed: solos } = this.hands;
     const inPlay = patch && patchInPlay(patch, { rig: plan.rig, song, cue, soloed, muted });
     const inputs = [
+      place.entryId,
       auditioned ?? inPlay,
       tempo,
       cue,
@@ -358,7 +359,9 @@ export class ShowRunner {
       place.showtime,
       song?.ties,
     ];
-    if (inputs.every((input, i) => input === this.playingWith[i])) return;
+    // The same cue in another place of the night is recalled anew.
+    const isRecalled = cueChanged && cue !== null;
+    if (!isRecalled && inputs.every((input, i) => input === this.playingWith[i])) return;
     this.playingWith = inputs;
     this.plays++;
     if (!inPlay) {

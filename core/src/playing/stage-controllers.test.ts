@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import type { CompiledLayer } from '../routing/compile.js';
 import type { Layer } from '../model/patch/layer.js';
 import { COMMAND, COMMAND_RING_BYTES, CommandRing, RECORD } from '../sampler/command-ring.js';
 import { compiled, layer } from '../testing/fixtures.js';
@@ -186,36 +187,45 @@ describe('a module', () => {
 
   it('is put where a cue or the hands say, but for the pedal', () => {
     const [upper, stubborn] = play(layers(), ['upper', 'stubborn']);
-    const target = (channel: number): OutsideTarget => ({
+    const five: OutsideTarget = {
       port: { name: 'module', send: (bytes) => void sent.push([...bytes]) },
-      ...{ channel, bank: null, program: 0 },
-    });
+      ...{ channel: 5, bank: null, program: 0 },
+    };
     controllers.control(0, 1, 11, 60);
     controllers.bend(0, 1, -1);
     sent.length = 0;
-    controllers.putOutside(upper, target(5), [
-      { controller: 64, value: 127 },
-      { controller: 1, value: 40 },
-      { controller: 74, value: 3 },
-    ]);
-    expect(sent).toEqual([
-      [0xb4, 1, 40],
+    const put = (layers: CompiledLayer[], positions: [number, number][]) => {
+      controllers.putOutside(
+        layers.map((layer) => ({ layer, target: five, level: 0, isAsked: true })),
+        positions.map(([controller, value]) => ({ controller, value })),
+      );
+      return sent.splice(0);
+    };
+    expect(
+      put(
+        [upper],
+        [
+          [64, 127],
+          [1, 40],
+          [74, 3],
+        ],
+      ),
+    ).toEqual([
       [0xb4, 74, 3],
+      [0xb4, 1, 40],
       [0xb4, 11, 60],
       [0xe4, 1, 0],
     ]);
-    sent.length = 0;
-    controllers.putOutside(upper, target(5), [{ controller: 11, value: 2 }]);
-    expect(sent).toEqual([
-      [0xb4, 11, 2],
+    expect(put([upper, stubborn], [[11, 2]])).toEqual([
       [0xb4, 1, 0],
+      [0xb4, 11, 2],
       [0xe4, 1, 0],
     ]);
-    sent.length = 0;
-    controllers.putOutside(stubborn, target(5), [
-      { controller: 1, value: 40 },
-      { controller: 74, value: 3 },
+    // Nobody on the channel obeys them any more: they go to rest, once.
+    expect(put([stubborn], [[1, 40]])).toEqual([
+      [0xb4, 11, 127],
+      [0xe4, 0, 64],
     ]);
-    expect(sent).toEqual([[0xb4, 74, 3]]);
+    expect(put([stubborn], [[74, 3]])).toEqual([[0xb4, 74, 3]]);
   });
 });

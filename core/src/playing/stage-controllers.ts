@@ -1,4 +1,5 @@
 import { CC } from '../midi/messages.js';
+import type { Obeyable } from '../model/patch/layer.js';
 import type { CompiledLayer } from '../routing/compile.js';
 import { hears } from '../routing/hearing.js';
 import { COMMAND, type CommandWriter } from '../sampler/command-ring.js';
@@ -6,7 +7,8 @@ import { STRIPS } from '../sampler/meters.js';
 import { Controllers, expressionGain } from './controllers.js';
 import { TOUCH_UP } from './layer-levels.js';
 import { obeys, obeysController, positionOf, type ControllerPosition } from './obeying.js';
-import type { OutsideTarget, OutsideVoices } from './outside-voices.js';
+import type { OutsidePart } from './outside-channels.js';
+import { isSameChannel, type OutsideTarget, type OutsideVoices } from './outside-voices.js';
 import { PATCH_STRIPS, type StripsInUse } from './strips-in-use.js';
 
 /** Semitones that a full pitch wheel bends. */
@@ -112,6 +114,11 @@ export class StageControllers {
     const expression = positionOf(positions, CC.expression) ?? this.known.expressionFor(layer);
     this.setController(strip, layer, CC.modulation, modulation, seconds);
     this.setController(strip, layer, CC.expression, expression, seconds);
+    this.bendStrip(strip, layer);
+  }
+
+  /** Bends a strip as far as the hands do that its layer hears. */
+  private bendStrip(strip: number, layer: CompiledLayer): void {
     const bend = obeys(layer, 'pitchBend') ? this.known.bendFor(layer) : 0;
     this.bent.fill(0);
     this.mark(strip);
@@ -135,20 +142,86 @@ export class StageControllers {
     }
   }
 
-  /** Puts a module's controllers where a cue or the hands say. A pedal is the player's alone: nobody would let it go again. */
-  putOutside(
-    layer: CompiledLayer,
+  /**
+   * Puts the controllers of modules where a cue or the hands say, and to rest on channels of which no layer obeys them any more.
+   * A pedal is the player's alone: nobody would let it go again.
+   */
+  putOutside(parts: readonly OutsidePart[], positions: readonly ControllerPosition[]): void {
+    const seen: OutsideTarget[] = [];
+    for (const { layer, target } of parts) {
+      for (const { controller, value } of positions)
+        if (!isPut(controller) && controller !== CC.sustain && obeysController(layer, controller))
+          this.outside.control(target, controller, value);
+      if (seen.some((other) => isSameChannel(other, target))) continue;
+      seen.push(target);
+      const here = parts.filter((part) => isSameChannel(part.target, target));
+      const obeying = (what: Obeyable) => here.find((part) => obeys(part.layer, what))?.layer;
+      const turning = obeying('modulation');
+      const swelling = obeying('expression');
+      const bending = obeying('pitchBend');
+      const modulation = turning && this.known.modulationFor(turning);
+      const expression = swelling && this.known.expressionFor(swelling);
+      this.putController(target, CC.modulation, positions, modulation, 0);
+      this.putController(target, CC.expression, positions, expression, 127);
+      if (bending) this.outside.bend(target, this.known.bendFor(bending));
+      else if (this.outside.bendOf(target) !== 0) this.outside.bend(target, 0);
+    }
+  }
+
+  /** @param value where the hands have it; undefined when no layer obeys it */
+  private putController(
     target: OutsideTarget,
+    controller: number,
     positions: readonly ControllerPosition[],
+    value: number | undefined,
+    rest: number,
   ): void {
-    for (const { controller, value } of positions)
-      if (controller !== CC.sustain && obeysController(layer, controller))
-        this.outside.control(target, controller, value);
-    if (obeys(layer, 'modulation') && positionOf(positions, CC.modulation) === undefined)
-      this.outside.control(target, CC.modulation, this.known.modulationFor(layer));
-    if (obeys(layer, 'expression') && positionOf(positions, CC.expression) === undefined)
-      this.outside.control(target, CC.expression, this.known.expressionFor(layer));
-    if (obeys(layer, 'pitchBend')) this.outside.bend(target, this.known.bendFor(layer));
+    const told = this.outside.toldOf(target, controller);
+    if (value !== undefined)
+      this.outside.control(target, controller, positionOf(positions, controller) ?? value);
+    else if (told >= 0 && told !== rest) this.outside.control(target, controller, rest);
+  }
+
+  /** A device has gone: what it had moved goes to where another hand has it, else to rest. */
+  deviceGone(device: number): void {
+    for (let channel = 1; channel <= 16; channel++) {
+      const moved = this.known.forgetDevice(device, channel);
+      if (!moved.any) continue;
+      for (let strip = 0; strip < PATCH_STRIPS; strip++) {
+        const layer = this.strips.layerOn[strip];
+        if (!layer || !hears(layer, device, channel)) continue;
+        if (moved.modulation)
+          this.setController(
+            strip,
+            layer,
+            CC.modulation,
+            this.known.modulationFor(layer),
+            TOUCH_UP,
+          );
+        if (moved.expression)
+          this.setController(
+            strip,
+            layer,
+            CC.expression,
+            this.known.expressionFor(layer),
+            TOUCH_UP,
+          );
+        if (moved.pressure) this.writeVibrato(strip, layer, TOUCH_UP);
+        if (moved.bend && obeys(layer, 'pitchBend')) this.bendStrip(strip, layer);
+      }
+      for (const layer of this.present) {
+        const target = this.targetOf(layer);
+        if (!target || !hears(layer, device, channel)) continue;
+        if (moved.modulation && obeys(layer, 'modulation'))
+          this.outside.control(target, CC.modulation, this.known.modulationFor(layer));
+        if (moved.expression && obeys(layer, 'expression'))
+          this.outside.control(target, CC.expression, this.known.expressionFor(layer));
+        if (moved.pressure && layer.obeysPressure)
+          this.outside.pressure(target, this.known.pressureFor(layer));
+        if (moved.bend && obeys(layer, 'pitchBend'))
+          this.outside.bend(target, this.known.bendFor(layer));
+      }
+    }
   }
 
   private mark(strip: number): void {
@@ -161,4 +234,9 @@ export class StageControllers {
     const semitones = amount * BEND_RANGE;
     this.commands.write(COMMAND.bend, 0, semitones, bent[0], bent[1], bent[2], bent[3]);
   }
+}
+
+/** Wheels and pedals that are put for the whole channel. */
+function isPut(controller: number): boolean {
+  return controller === CC.modulation || controller === CC.expression;
 }

@@ -272,13 +272,14 @@ describe('a voice', () => {
     expect(record[4]).toBe(0);
     stage.end(7, 3);
     stage.takeBack(7);
-    stage.callOffEnd(7);
+    stage.retime(7, 4, 5);
+    stage.retime(7, 4, Infinity);
     expect(written()).toEqual([
       ['end', 7, 0, 0, 0],
       ['takeBack', 7, 0, 0, 0],
-      ['takeBack', 7, 1, 0, 0],
+      ['retime', 7, 4000, 5000, 0],
+      ['retime', 7, 4000, -1, 0],
     ]);
-    expect(stage.canTakeBack(7)).toBe(true);
     stage.silence();
     expect(written()).toEqual([['silence', 0, 0, 0, 0]]);
   });
@@ -286,17 +287,13 @@ describe('a voice', () => {
   it('is none of a layer that does not play, or whose sound is not there', () => {
     prepare([piano(), layer('unknown', { soundId: 'unknown' })]);
     const known = layerOf('piano');
-    const patch = playing;
     written();
     play('unknown');
-    stage.forget();
-    stage.start(1, patch, known, 60, 90, 1, 0);
     expect(written()).toEqual([]);
     const stranger = compilePatch(patchOf([organ()]), { rig, songShift: 0 });
     stage.start(1, stranger, stranger.layers[0], 60, 90, 1, 0);
     expect(written()).toEqual([]);
     expect([stage.ringsOn(known), stage.ringsOn(stranger.layers[0])]).toEqual([true, false]);
-    expect(stage.stripOf('piano')).toBe(-1);
   });
 
   it('rings on under the pedal if it dies away like a string', () => {
@@ -377,18 +374,17 @@ describe('a layer that a module plays', () => {
     prepare([outside()]);
     bytes();
     play('outside', { voice: 3, at: now + 0.05 });
-    expect([stage.needsClock, stage.canTakeBack(3)]).toEqual([true, true]);
+    expect(stage.needsClock).toBe(true);
     now += 0.045;
     stage.advance();
-    expect(stage.canTakeBack(3)).toBe(false);
     expect(bytes()).toEqual([[0x92, 60, 90]]);
     play('outside', { voice: 4, at: now + 0.05 });
-    stage.callOffEnd(4);
+    stage.retime(4, now + 0.06, Infinity);
     stage.takeBack(4);
     now += 1;
     stage.advance();
     expect(bytes()).toEqual([]);
-    expect(written('takeBack')).toEqual([]);
+    expect([...written('takeBack'), ...written('retime')]).toEqual([]);
   });
 
   it('has its volume moved by controls, trims and cues', () => {
@@ -418,20 +414,21 @@ describe('a layer that a module plays', () => {
     expect(volumes(0.1).at(-1)?.[2]).toBe(0);
   });
 
-  it('is asked for anew when another port may stand behind its name', () => {
+  it('is told anew when another device stands behind its port, and nothing else is', () => {
     prepare([piano(), outside()]);
-    play('outside', { voice: 3 });
+    stage.moveLayer('outside', 'level', -20);
+    now += 1;
+    stage.advance();
     bytes();
     written();
-    stage.forgetOutside();
-    expect(bytes().map(([, mode]) => mode)).toEqual([120, 121, 123]);
-    prepare([piano(), outside()]);
-    expect(bytes()).toContainEqual([0xc2, 7]);
-    expect(written('level').map(([, strip]) => strip)).toEqual([1]);
-    // All is asked for anew when everything is forgotten.
-    stage.forget();
-    prepare([piano(), outside()]);
-    expect(written('reset')).toHaveLength(2);
+    stage.renewOutside('elsewhere');
+    expect(bytes()).toEqual([]);
+    stage.renewOutside('module');
+    const told = bytes();
+    expect(told).toContainEqual([0xc2, 7]);
+    // As loud as a hand has left it.
+    expect(told).toContainEqual([0xb2, 7, 40]);
+    expect(written()).toEqual([]);
   });
 
   it('is silent where its module is not there', () => {

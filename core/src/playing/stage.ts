@@ -18,7 +18,7 @@ import { OutsideChannels, type OutsidePart } from './outside-channels.js';
 import { OutsideVoices, type OutsideTarget } from './outside-voices.js';
 import type { PlayerOutput } from './player-output.js';
 import { StageControllers } from './stage-controllers.js';
-import { otherEars, PATCH_STRIPS, StripsInUse } from './strips-in-use.js';
+import { otherEars, StripsInUse } from './strips-in-use.js';
 
 /** The last strip is the stand-in module's. */
 export const MODULE_STRIP = STRIPS - 1;
@@ -103,6 +103,7 @@ export class Stage implements PlayerOutput {
     this.present = compiled.layers;
     this.controllers.play(compiled.layers);
     let outsideArrival = TOUCH_UP;
+    let putOutside = false;
     const owners = new Set(compiled.layers.map((layer) => `${compiled.id}/${layer.id}`));
     for (const layer of compiled.layers) {
       const key = `${compiled.id}/${layer.id}`;
@@ -123,11 +124,12 @@ export class Stage implements PlayerOutput {
       const timbre = timbreOf.get(layer.patchSoundId);
       this.strips.asked[strip] = {
         level,
+        isSilent,
         source: layer.source,
         hearsDevice: layer.hearsDevice,
         timbre,
       };
-      const isAsked = recalled || level !== before?.level;
+      const isAsked = recalled || level !== before.level || isSilent !== before.isSilent;
       // A layer that was only muted meanwhile comes back where a control has moved it.
       const isMeant = recalled || layer.source.level !== before?.source.level;
       this.levels.prepare(layer.id, layer.source.level, isMeant);
@@ -136,32 +138,22 @@ export class Stage implements PlayerOutput {
       this.writeSource(strip, layer.source, before?.source, samePatch ? seconds : null);
       if (timbre && timbre !== before?.timbre) this.timbres.set(layer.patchSoundId, timbre);
       if (timbre !== before?.timbre || !before) this.writeTimbre(layer, strip);
-      if (recalled || before?.source.obeys !== layer.source.obeys || otherEars(before, layer))
-        this.controllers.put(strip, layer, positions, arrival);
+      const isHeardAnew =
+        recalled || before.source.obeys !== layer.source.obeys || otherEars(before, layer);
+      if (isHeardAnew) this.controllers.put(strip, layer, positions, arrival);
       if (!seat.target) continue;
       outsideArrival = arrival;
-      parts.push({ layer, target: seat.target, level: isAsked ? heard : level, recalled });
-      if (recalled) this.controllers.putOutside(layer, seat.target, positions);
+      parts.push({ layer, target: seat.target, level: heard, isAsked });
+      putOutside ||= isHeardAnew;
     }
     this.outsideChannels.set(parts, outsideArrival);
+    if (putOutside) this.controllers.putOutside(parts, positions);
     this.parts.setEffects(patch.effects);
   }
 
-  /** Forgets what was asked of the audio side and of the modules: it is asked for anew with the next patch. */
-  forget(): void {
-    this.strips.forget();
-    this.patchId = null;
-    this.forgetOutside();
-  }
-
-  /** Ends what modules play and forgets what they were told: other ports may stand behind their names now. */
-  forgetOutside(): void {
-    this.outside.silence();
-    this.outside.forget();
-    for (let strip = 0; strip < PATCH_STRIPS; strip++) {
-      const layer = this.strips.layerOn[strip];
-      if (layer && this.seats.get(layer)?.target) this.strips.asked[strip] = null;
-    }
+  /** Another device stands behind the name of a port: what the one before was told is told anew, and nothing else. */
+  renewOutside(port: string): void {
+    this.outside.renew(port);
   }
 
   start(
@@ -208,16 +200,15 @@ export class Stage implements PlayerOutput {
       this.parts.commands.write(COMMAND.end, this.parts.frameAt(at), voice);
   }
 
-  canTakeBack(voice: number): boolean {
-    return !this.outside.isHandedOver(voice);
-  }
-
   takeBack(voice: number): void {
     if (!this.outside.takeBack(voice)) this.parts.commands.write(COMMAND.takeBack, 0, voice, 0);
   }
 
-  callOffEnd(voice: number): void {
-    if (!this.outside.callOffEnd(voice)) this.parts.commands.write(COMMAND.takeBack, 0, voice, 1);
+  retime(voice: number, from: Seconds, until: Seconds): void {
+    if (this.outside.retime(voice, from, until)) return;
+    const { commands } = this.parts;
+    const end = until < Infinity ? this.parts.frameAt(until) : -1;
+    commands.write(COMMAND.retime, 0, voice, this.parts.frameAt(from), end);
   }
 
   /** Moves a setting of a layer of the present patch, as a control asks; levels in dB, pan −1…1. */
@@ -293,6 +284,10 @@ export class Stage implements PlayerOutput {
 
   voicePressure(voice: number, value: number): void {
     this.controllers.voicePressure(voice, value);
+  }
+
+  deviceGone(device: number): void {
+    this.controllers.deviceGone(device);
   }
 
   moveDevices(cameFrom: readonly number[]): void {

@@ -37,21 +37,9 @@ describe('strips', () => {
     expect(strips.take('newer', present)).toBe(taken[3]);
   });
 
-  it('are all free when they are forgotten', () => {
-    const strips = new StripsInUse();
-    const strip = strips.take('a', NOBODY);
-    strips.use(strip, one);
-    strips.asked[strip] = {} as Asked;
-    strips.forget();
-    expect(strips.of('a')).toBe(-1);
-    expect(strips.belongsTo(strip, 'a')).toBe(false);
-    expect([strips.layerOn[strip], strips.asked[strip]]).toEqual([null, null]);
-    expect(strips.take('b', NOBODY)).toBe(strip);
-  });
-
   it('are asked anew for a layer that hears another channel or another keyboard', () => {
     const asked = ({ source, hearsDevice }: CompiledLayer): Asked => ({
-      ...{ level: 0, source, hearsDevice, timbre: undefined },
+      ...{ level: 0, isSilent: false, source, hearsDevice, timbre: undefined },
     });
     expect(otherEars(null, one)).toBe(true);
     expect(otherEars(asked(one), one)).toBe(false);

@@ -9,6 +9,8 @@ export const PATCH_STRIPS = STRIPS - 1;
 /** What a strip was last asked for by a patch. What is still the same is not asked for again: a hand may have moved it. */
 export interface Asked {
   level: number;
+  /** Muted, or not among those that are soloed. */
+  isSilent: boolean;
   source: Layer;
   hearsDevice: Uint8Array;
   timbre: Timbre | undefined;
@@ -56,14 +58,6 @@ export class StripsInUse {
     this.owner[best] = owner;
     this.stripOf.set(owner, best);
     return best;
-  }
-
-  /** Nobody has any. */
-  forget(): void {
-    this.owner.fill(null);
-    this.stripOf.clear();
-    this.asked.fill(null);
-    this.layerOn.fill(null);
   }
 }
 

@@ -1,5 +1,5 @@
 import type { Tie } from '../model/patch/tie.js';
-import { valueAt } from '../ties/travel.js';
+import { towards, valueAt } from '../ties/travel.js';
 
 /** Steps in which a setting is gone through by presses. */
 const STRIDES = 8;
@@ -17,13 +17,8 @@ export function struckValue(tie: Tie, how: number, now: number | null): number {
       return Math.abs(present - to) < Math.abs(present - from) ? from : to;
     case 'steps': {
       const stride = target.kind === 'octave' ? Math.sign(to - from) : (to - from) / STRIDES;
-      const next = within(tie, present + stride);
+      const next = towards(tie, present, stride);
       return target.kind === 'octave' ? Math.round(next) : next;
     }
   }
-}
-
-/** A value between the ends of a tie’s travel. */
-export function within({ from, to }: Tie, value: number): number {
-  return Math.max(Math.min(from, to), Math.min(Math.max(from, to), value));
 }

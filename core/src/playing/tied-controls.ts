@@ -15,7 +15,7 @@ import type { Tie } from '../model/patch/tie.js';
 import type { Place } from '../model/rig/place.js';
 import { isInForce, jobsNow, type Job } from '../ties/in-force.js';
 import { FINE_FROM, isRelative, readingAt, stepsOf } from '../ties/reading.js';
-import { positionOfValue, valueAt } from '../ties/travel.js';
+import { FULL, isWithin, positionOfValue, towards, valueAt } from '../ties/travel.js';
 import type { Seconds } from '../units/times.js';
 import { ChooserControls } from './chooser-controls.js';
 import type { ControlOutput, JobState, MovedSetting, TieSources } from './control-output.js';
@@ -23,7 +23,7 @@ import { ControlPositions, positionIn } from './control-positions.js';
 import type { ControllerPosition } from './obeying.js';
 import { PickUps } from './pick-ups.js';
 import { follows, ReadyTies, type ReadyTie } from './ready-ties.js';
-import { struckValue, within } from './struck-value.js';
+import { struckValue } from './struck-value.js';
 
 /**
  * Controllers, pads, keys, wheels and aftertouch tied to settings: by the patch, by the song, by the rig; the nearer wins.
@@ -167,6 +167,20 @@ export class TiedControls {
     if (id !== undefined) this.positions.take(id, status & 0xf0, data1, data2);
   }
 
+  /** A device has gone: what it held is let go, and where its controls stand is not known any more. */
+  deviceGone(device: number): void {
+    const source = this.sources.devices.at(device);
+    if (!source) return;
+    for (const one of this.ready.all) {
+      if (one.deviceId !== source.id) continue;
+      if (one.held.down) this.press(one, false, 0);
+      // A foot has come off its pedal; a knob stays where it was put.
+      else if (source.kind === 'pedal' && isSwitch(one.target) && follows(one)) this.follow(one, 0);
+    }
+    this.choosers.deviceGone(device);
+    this.positions.forget(source.id);
+  }
+
   /** A message from a device of the rig, by its index; true when it was a pad or key that is tied, which then plays nothing. */
   message(
     device: number,
@@ -245,18 +259,24 @@ export class TiedControls {
     else {
       const now = this.valueOf(one);
       if (now === null) return;
-      if (target.kind === 'octave') this.set(one, within(tie, now + Math.sign(steps)));
-      else {
-        const position = positionOfValue(tie, now) + steps;
-        this.set(one, valueAt(tie, Math.max(0, Math.min(127, position))));
+      if (target.kind === 'octave') {
+        this.set(one, towards(tie, now, Math.sign(steps)));
+        return;
       }
+      one.pending += steps;
+      if (isWithin(tie, now)) {
+        const position = positionOfValue(tie, now) + one.pending;
+        this.set(one, valueAt(tie, Math.max(0, Math.min(FULL, position))));
+      } else this.set(one, towards(tie, now, (one.pending * (tie.to - tie.from)) / FULL));
+      // What is rounded away is not lost: it counts with the next step.
+      if (this.valueOf(one) !== now) one.pending = 0;
     }
   }
 
   /** A pad, key, pedal or button goes down or comes up; `how` hard or far, 0–127. */
   private press(one: ReadyTie, isDown: boolean, how: number): void {
-    const wasDown = one.down;
-    one.down = isDown;
+    const wasDown = one.held.down;
+    one.held.down = isDown;
     const { target, tie } = one;
     const holds = tie.acts === 'holds' && !isPress(target);
     if (isDown === wasDown && !(one.isStruck && isDown)) return;

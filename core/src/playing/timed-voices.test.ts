@@ -24,8 +24,8 @@ describe('the end of a chain', () => {
       ) => told.push(`start ${id}: ${note} v${v} at ${at.toFixed(2)}`),
       end: (id: number, at: number) => told.push(`end ${id} at ${at.toFixed(2)}`),
       takeBack: (id: number) => told.push(`back ${id}`),
-      callOffEnd: (id: number) => told.push(`no end ${id}`),
-      canTakeBack: () => true,
+      retime: (id: number, from: number, until: number) =>
+        told.push(`${id} at ${from.toFixed(2)}, end at ${until.toFixed(2)}`),
       voicePressure: (id: number, value: number) => told.push(`lean ${id} ${value}`),
     };
     const voices = new TimedVoices(
@@ -97,9 +97,7 @@ describe('the end of a chain', () => {
     seconds = 0.5;
     clock.tempo = 60;
     voices.retime();
-    expect(heard()).toEqual([
-      ...['no end 2', 'back 3', 'start 3: 60 v90 at 1.50', 'end 3 at 2.50'],
-    ]);
+    expect(heard()).toEqual(['2 at 0.00, end at Infinity', '3 at 1.50, end at 2.50']);
   });
 
   it('sounds what lies within MIDI and is not silenced, and leans on what it sounds', () => {

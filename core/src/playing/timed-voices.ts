@@ -82,17 +82,16 @@ export class TimedVoices implements NoteSink {
 
   /** The tempo has changed: what is still to come comes at another time. */
   retime(): void {
-    const now = this.clock.beats;
-    for (const [id, voice] of this.voices) {
-      if (voice.until <= now) {
-        this.voices.delete(id);
-        continue;
-      }
-      if (voice.from > now && this.output.canTakeBack(id)) {
-        this.output.takeBack(id);
-        this.start(id, voice, this.clock.timeAt(voice.from));
-      } else this.output.callOffEnd(id);
-      if (voice.until < Infinity) this.output.end(id, this.clock.timeAt(voice.until));
+    const { clock } = this;
+    const now = clock.beats;
+    for (const [id, { from, until }] of this.voices) {
+      if (until <= now) this.voices.delete(id);
+      else
+        this.output.retime(
+          id,
+          from === NOW ? 0 : clock.timeAt(from),
+          until < Infinity ? clock.timeAt(until) : Infinity,
+        );
     }
   }
 

@@ -1,4 +1,4 @@
-import { MOST_DEVICES } from '../routing/compile.js';
+import { MOST_DEVICES } from '../model/rig/rig.js';
 
 /** Voices that can be held at one time; the oldest is let go beyond that. */
 export const MOST_VOICES = 1024;

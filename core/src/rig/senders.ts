@@ -1,16 +1,17 @@
 import type { Place } from '../model/rig/place.js';
-import { deviceAtPlace, isKeyboard, type Device } from '../model/rig/rig.js';
+import { deviceAtPlace, isKeyboard, MOST_DEVICES, type Device } from '../model/rig/rig.js';
 
 /**
  * Index of the device that a message on a port and channel is taken to come from: the one on the port with the channel, else
  * the first on the port. A port that the rig does not know plays as the keyboard of its channel, else as the first keyboard,
- * so that a borrowed one is heard; −1 where there is none.
+ * so that a borrowed one is heard; −1 where there is none. Devices beyond the most that a rig can hold are not heard.
  */
 export function senderOn(devices: readonly Device[], port: string, channel: number): number {
   let onPort = -1;
   let byChannel = -1;
   let first = -1;
-  for (let index = 0; index < devices.length; index++) {
+  const count = Math.min(devices.length, MOST_DEVICES);
+  for (let index = 0; index < count; index++) {
     const device = devices[index];
     if (device.kind === 'module' || device.kind === 'pedal') continue;
     if (device.port === port) {

@@ -3,7 +3,8 @@ import { newTreatment } from '../model/patch/treatment.js';
 import { rangeGain } from '../range/range.js';
 import { keyboard, keys, layer, patchOf, velocities } from '../testing/fixtures.js';
 import { EVEN_TOUCH, touchOut } from '../touch/touch.js';
-import { compilePatch, compileRig, MOST_DEVICES } from './compile.js';
+import { compilePatch, compileRig } from './compile.js';
+import { MOST_DEVICES } from '../model/rig/rig.js';
 
 describe('making a rig ready', () => {
   it('puts each keyboard’s touch and octave shift into tables, and leaves other devices plain', () => {

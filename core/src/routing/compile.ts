@@ -3,15 +3,12 @@ import { listensTo, type Layer, type Lift } from '../model/patch/layer.js';
 import { isChosen, type Chooser } from '../model/patch/chooser.js';
 import type { Patch } from '../model/patch/patch.js';
 import type { Place } from '../model/rig/place.js';
-import { isKeyboard, type Device } from '../model/rig/rig.js';
+import { isKeyboard, MOST_DEVICES, type Device } from '../model/rig/rig.js';
 import { PLAIN_TIMBRE } from '../model/patch/timbre.js';
 import type { Treatment } from '../model/patch/treatment.js';
 import { scaleOf, type MusicalKey } from '../pitch/musical-keys.js';
 import { rangeGain, type Range } from '../range/range.js';
 import { lifted, touchOut, type Touch } from '../touch/touch.js';
-
-/** The most devices a rig can hold, so that routing tables have a fixed size. */
-export const MOST_DEVICES = 32;
 
 /** A rig made ready for playing: what each device does to a note before any layer hears it. */
 export interface CompiledRig {

@@ -7,6 +7,7 @@ const MOST_WAITING = 2048;
 /** Commands that are not due yet, the next one first. Those due at one frame keep the order in which they came. */
 export class Agenda {
   private readonly records = new Float64Array(MOST_WAITING * RECORD);
+  private readonly moved = new Float64Array(RECORD);
   private count = 0;
 
   /** The frame of the next one, Infinity when none waits. */
@@ -40,6 +41,22 @@ export class Agenda {
       if (command !== COMMAND.end && (endAlone || command !== COMMAND.start)) continue;
       if (this.records[base + ARGUMENTS] === voice) this.remove(at);
     }
+  }
+
+  /** Has the start of a voice come at another frame; false when it does not wait (any more). */
+  moveStart(voice: number, frame: Frame): boolean {
+    for (let at = 0; at < this.count; at++) {
+      const base = at * RECORD;
+      if (this.records[base] !== COMMAND.start || this.records[base + ARGUMENTS] !== voice)
+        continue;
+      const { moved } = this;
+      for (let i = 0; i < RECORD; i++) moved[i] = this.records[base + i];
+      moved[1] = frame;
+      this.remove(at);
+      this.add(moved);
+      return true;
+    }
+    return false;
   }
 
   clear(): void {

@@ -32,6 +32,8 @@ export const COMMAND = {
   pressure: 14,
   /** strip, way out: 0 the mix, then the pairs beside it */
   output: 15,
+  /** voice, frame of its start, frame of its end (−1 for none): what is not due yet of it comes then instead */
+  retime: 16,
 } as const;
 
 /** The effects that strips send to, by number. */

@@ -47,6 +47,12 @@ export class HeldLine {
     next.gain = gain;
   }
 
+  /** Whether a note is held here. */
+  holds(id: number): boolean {
+    for (let i = 0; i < this.count; i++) if (this.held[i].id === id) return true;
+    return false;
+  }
+
   /** Takes a note out; false when it is not held here. */
   remove(id: number): boolean {
     for (let i = 0; i < this.count; i++) {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { BLOCK } from './block.js';
-import { InnerLoop } from './inner-loop.js';
+import { InnerLoop, WAY } from './inner-loop.js';
 import { hermite } from './interpolation.js';
 
 interface Asked {
@@ -50,18 +50,13 @@ function plainly(samples: Float32Array, runs: Asked[]): number[][] {
 }
 
 function play(loop: InnerLoop, left: Float32Array, right: Float32Array, run: Asked): void {
-  loop.run(
-    run.voice,
-    { left, right },
-    run.from,
-    run.frames,
-    run.position,
-    run.step,
-    run.smoothing,
-    run.envelope,
-    run.rise,
-    run.factor,
-  );
+  loop.way[WAY.position] = run.position;
+  loop.way[WAY.step] = run.step;
+  loop.way[WAY.smoothing] = run.smoothing;
+  loop.way[WAY.envelope] = run.envelope;
+  loop.way[WAY.rise] = run.rise;
+  loop.way[WAY.factor] = run.factor;
+  loop.run(run.voice, { left, right }, run.from, run.frames);
 }
 
 /** The largest distance (full scale is 1) between a stretch of a mix and what is meant, which is nothing outside the run. */

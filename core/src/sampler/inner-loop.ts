@@ -17,18 +17,8 @@ interface Exports {
   left: { value: number };
   right: { value: number };
   filters: { value: number };
-  run: (
-    wide: boolean,
-    voice: number,
-    from: number,
-    frames: number,
-    place: number,
-    step: number,
-    smoothing: number,
-    envelope: number,
-    rise: number,
-    factor: number,
-  ) => void;
+  way: { value: number };
+  run: (wide: boolean, voice: number, from: number, frames: number) => void;
 }
 
 /** Where voices are mixed: what is the same left and right, and what is not. */
@@ -37,6 +27,9 @@ export interface VoiceMix {
   left: Float32Array;
   right: Float32Array;
 }
+
+/** Places in the way that frames go: where in the recording and how fast, its low-passes (0–1), its strength. */
+export const WAY = { position: 0, step: 1, smoothing: 2, envelope: 3, rise: 4, factor: 5 } as const;
 
 /** Frames of four that are worked out at a time, and samples beyond the last that interpolation looks at. */
 const SPARE = 4;
@@ -49,6 +42,8 @@ export class InnerLoop {
   readonly mix: VoiceMix;
   /** What the low-passes of each voice keep: two numbers left, two right. */
   readonly filters: Float32Array;
+  /** How the frames being rendered go, see {@link WAY}: a fraction that one function hands to another would be an object. */
+  readonly way: Float64Array;
   private readonly exports: Exports;
   private readonly windowLeft: Float32Array;
   private readonly windowRight: Float32Array;
@@ -57,7 +52,8 @@ export class InnerLoop {
   /** @param voices how many there can be */
   constructor(voices: number) {
     this.exports = new WebAssembly.Instance(new WebAssembly.Module(INNER_LOOP_CODE)).exports;
-    const { memory, WINDOW, windowLeft, windowRight, both, left, right, filters } = this.exports;
+    const { memory, WINDOW, windowLeft, windowRight, both, left, right, filters, way } =
+      this.exports;
     const view = ({ value }: { value: number }, length: number) =>
       new Float32Array(memory.buffer, value, length);
     this.size = WINDOW.value;
@@ -65,6 +61,7 @@ export class InnerLoop {
     this.windowRight = view(windowRight, this.size);
     this.mix = { both: view(both, BLOCK), left: view(left, BLOCK), right: view(right, BLOCK) };
     this.filters = view(filters, voices * 4);
+    this.way = new Float64Array(memory.buffer, way.value, 6);
   }
 
   /** The most frames that one run can have with a step. */
@@ -73,30 +70,26 @@ export class InnerLoop {
   }
 
   /**
-   * Adds frames of a voice to the mix, all in the midst of its recording. Frame n has the strength
+   * Adds frames of a voice to the mix, all in the midst of its recording, as {@link way} says. Frame n has the strength
    * (envelope + rise · (n + 1)) · factorⁿ.
-   * @param position of the first in the recording, in samples
-   * @param smoothing of its low-passes, 0–1
    */
   run(
     voice: number,
     { left, right }: { left: Float32Array; right: Float32Array },
     from: number,
     frames: number,
-    position: number,
-    step: number,
-    smoothing: number,
-    envelope: number,
-    rise: number,
-    factor: number,
   ): void {
-    const first = Math.floor(position) - 1;
-    const count = Math.floor(position + step * frames) + SPARE - first;
+    const { way } = this;
+    const position = way[WAY.position];
+    const step = way[WAY.step];
+    // Whole numbers that are known to be small are no objects.
+    const first = (position | 0) - 1;
+    const count = ((position + step * frames) | 0) + SPARE - first;
     copy(left, first, count, this.windowLeft);
     const wide = left !== right;
     if (wide) copy(right, first, count, this.windowRight);
-    const place = position - first;
-    this.exports.run(wide, voice, from, frames, place, step, smoothing, envelope, rise, factor);
+    way[WAY.position] = position - first;
+    this.exports.run(wide, voice, from, frames);
   }
 }
 

@@ -67,16 +67,23 @@ describe('a strip', () => {
     output.mix.left.fill(0);
     output.mix.right.fill(0);
     strips.finish(0, 0, half, now, output);
-    expect(output.mix.left[half - 1]).toBeCloseTo(1, 6);
-    expect(output.mix.left[half / 2 - 1]).toBeCloseTo((1 + gain(-20)) / 2, 6);
+    strips.finish(0, half, BLOCK, now, output);
+    expect(output.mix.left[BLOCK - 1]).toBeCloseTo(1, 6);
+    expect(output.mix.left[half - 1]).toBeCloseTo((1 + gain(-20)) / 2, 6);
+    // However little of a block is left, what is asked for at once takes the length of one.
     strips.setLevel(0, -20, 0, now);
     strips.setPan(0, 1);
-    strips.finish(0, half, BLOCK, now, output);
-    // The second half is a line by itself.
-    expect(output.mix.left[half + half / 2 - 1]).toBeCloseTo(1 / 2, 6);
-    expect(output.mix.left[BLOCK - 1]).toBeCloseTo(0, 6);
+    strips.finish(0, BLOCK - 1, BLOCK, now, output);
+    mix.both.fill(1);
+    mix.left.fill(0);
+    mix.right.fill(0);
+    output.mix.left.fill(0);
+    output.mix.right.fill(0);
+    strips.finish(0, 0, BLOCK, now, output);
     const right = gain(-20) * Math.SQRT2;
-    expect(output.mix.right[half + half / 2 - 1]).toBeCloseTo((1 + right) / 2, 6);
+    const gone = 1 / BLOCK + (1 - 1 / BLOCK) / 2;
+    expect(output.mix.left[half - 1]).toBeCloseTo(1 - gone, 6);
+    expect(output.mix.right[half - 1]).toBeCloseTo(1 + (right - 1) * gone, 6);
     expect(output.mix.right[BLOCK - 1]).toBeCloseTo(right, 6);
   });
 
@@ -161,8 +168,10 @@ describe('a strip', () => {
     strips.setSend(100, BUS.chorus, 0, 0, now);
     strips.finish(100, BLOCK / 2, BLOCK, now, output);
     expect([sent[63], sent[95], sent[BLOCK - 1]]).toEqual([
-      ...[expect.closeTo(0, 6), expect.closeTo(0.5, 6), expect.closeTo(1, 6)],
+      ...[expect.closeTo(0, 6), expect.closeTo(0.25, 6), expect.closeTo(0.5, 6)],
     ]);
+    block(100, { both: 1 });
+    expect([sent[63], sent[BLOCK - 1]]).toEqual([expect.closeTo(0.75, 6), expect.closeTo(1, 6)]);
   });
 
   it('leaves by the mix or by one of the pairs, never by both', () => {

@@ -1,7 +1,7 @@
 import { Glide } from '../clock/glide.js';
 import { gainFromDb, SILENCE_DB } from '../units/decibels.js';
 import type { Seconds } from '../units/times.js';
-import type { EngineOutput, Stereo } from './block.js';
+import { BLOCK, type EngineOutput, type Stereo } from './block.js';
 import { BUSES, PAIRS } from './command-ring.js';
 import type { VoiceMix } from './inner-loop.js';
 import { METER, STRIPS } from './meters.js';
@@ -10,6 +10,8 @@ import { brightnessFactor } from './timbre.js';
 
 /** Seconds in which a wheel or a knob that jumps is followed, so that pitch and cut-off make no steps. */
 const SMOOTH: Seconds = 0.012;
+/** Frames over which a gain goes that is asked for at once: however little of a block is left, it makes no step. */
+const RAMP = BLOCK;
 /** Meters fall by this factor a block, about 20 dB a second. */
 const METER_FALL = 0.994;
 
@@ -29,6 +31,9 @@ export class Strips {
   private readonly heardLeft = new Float64Array(STRIPS);
   private readonly heardRight = new Float64Array(STRIPS);
   private readonly heardSend = new Float64Array(STRIPS * BUSES);
+  /** Frames that gains still take to where they were asked for at once. */
+  private readonly rampLeft = new Int16Array(STRIPS);
+  private readonly sendRampLeft = new Int16Array(STRIPS * BUSES);
   private readonly pan = new Float64Array(STRIPS);
   private readonly sendLevel: Glide[] = [];
   /** Where each send is going as a gain, and when it is there: mostly it is. */
@@ -63,6 +68,7 @@ export class Strips {
 
   setLevel(s: number, level: number, seconds: Seconds, now: Seconds): void {
     this.level[s].to(level, seconds, now);
+    if (seconds === 0) this.rampLeft[s] = RAMP;
   }
 
   setModulation(s: number, depth: number, seconds: Seconds, now: Seconds): void {
@@ -71,10 +77,12 @@ export class Strips {
 
   setExpression(s: number, gain: number, seconds: Seconds, now: Seconds): void {
     this.expression[s].to(gain, seconds, now);
+    if (seconds === 0) this.rampLeft[s] = RAMP;
   }
 
   setPan(s: number, pan: number): void {
     this.pan[s] = pan;
+    this.rampLeft[s] = RAMP;
   }
 
   setSend(s: number, bus: number, level: number, seconds: Seconds, now: Seconds): void {
@@ -82,6 +90,7 @@ export class Strips {
     this.sendLevel[at].to(level, seconds, now);
     this.sendGain[at] = gainFromDb(level);
     this.sendArrives[at] = now + seconds;
+    if (seconds === 0) this.sendRampLeft[at] = RAMP;
   }
 
   /** @param rests true while nothing sounds on it, so that it need not glide */
@@ -140,8 +149,11 @@ export class Strips {
     const angle = ((this.pan[s] + 1) * Math.PI) / 4;
     this.heardLeft[s] = gain * Math.cos(angle) * Math.SQRT2;
     this.heardRight[s] = gain * Math.sin(angle) * Math.SQRT2;
-    for (let bus = 0; bus < BUSES; bus++)
+    this.rampLeft[s] = 0;
+    for (let bus = 0; bus < BUSES; bus++) {
       this.heardSend[s * BUSES + bus] = this.sendAt(s * BUSES + bus, now);
+      this.sendRampLeft[s * BUSES + bus] = 0;
+    }
     this.lowShelf[s].rest();
     this.highShelf[s].rest();
   }
@@ -209,8 +221,10 @@ export class Strips {
     const toRight = gain * Math.sin(angle) * Math.SQRT2;
     const way = this.way[s];
     const { left, right } = way === 0 ? output.mix : output.pairs[way - 1];
-    const leftStep = (toLeft - this.heardLeft[s]) / (to - from);
-    const rightStep = (toRight - this.heardRight[s]) / (to - from);
+    const frames = Math.max(to - from, this.rampLeft[s]);
+    this.rampLeft[s] = frames - (to - from);
+    const leftStep = (toLeft - this.heardLeft[s]) / frames;
+    const rightStep = (toRight - this.heardRight[s]) / frames;
     let gainLeft = this.heardLeft[s];
     let gainRight = this.heardRight[s];
     let peak = this.meters[s];
@@ -227,8 +241,9 @@ export class Strips {
       if (size > peak) peak = size;
     }
     this.meters[s] = peak;
-    this.heardLeft[s] = toLeft;
-    this.heardRight[s] = toRight;
+    const isThere = this.rampLeft[s] === 0;
+    this.heardLeft[s] = isThere ? toLeft : gainLeft;
+    this.heardRight[s] = isThere ? toRight : gainRight;
     for (let bus = 0; bus < BUSES; bus++) this.send(s, bus, from, to, now, output.buses[bus]);
     return true;
   }
@@ -243,17 +258,19 @@ export class Strips {
   private send(s: number, bus: number, from: number, to: number, now: Seconds, into: Stereo): void {
     const at = s * BUSES + bus;
     const before = this.heardSend[at];
-    const after = this.sendAt(at, now);
-    this.heardSend[at] = after;
-    if (before === 0 && after === 0) return;
+    const goal = this.sendAt(at, now);
+    const frames = Math.max(to - from, this.sendRampLeft[at]);
+    this.sendRampLeft[at] = frames - (to - from);
+    if (before === 0 && goal === 0) return;
     const { left, right } = this.mix;
-    const step = (after - before) / (to - from);
+    const step = (goal - before) / frames;
     let gain = before;
     for (let i = from; i < to; i++) {
       gain += step;
       into.left[i] += left[i] * gain;
       into.right[i] += right[i] * gain;
     }
+    this.heardSend[at] = this.sendRampLeft[at] === 0 ? goal : gain;
   }
 
   private sendAt(at: number, now: Seconds): number {

@@ -1,30 +1,31 @@
 import { describe, expect, it } from 'vitest';
-import { struck } from './struck.js';
+import { strike } from './strike.js';
 import { attackSeconds, brightnessFactor, releaseSeconds } from './timbre.js';
+import { newVoiceStart } from './voices.js';
 
 const voicing = { attack: 0.02, release: 0.4, dynamics: 20, brightness: 4000, darkening: 1 };
 
 describe('a timbre', () => {
   it('leaves a sound as it is at 0', () => {
-    expect(attackSeconds(voicing, { attack: 0 })).toBe(0.02);
-    expect(releaseSeconds(voicing, { release: 0 })).toBe(0.4);
+    expect(attackSeconds(voicing, 0)).toBe(0.02);
+    expect(releaseSeconds(voicing, 0)).toBe(0.4);
     expect(brightnessFactor(0)).toBe(1);
   });
 
   it('shortens the attack down to a sixteenth', () => {
-    expect(attackSeconds(voicing, { attack: -1 })).toBeCloseTo(0.02 / 16, 12);
-    expect(attackSeconds(voicing, { attack: -0.5 })).toBeCloseTo(0.02 / 4, 12);
+    expect(attackSeconds(voicing, -1)).toBeCloseTo(0.02 / 16, 12);
+    expect(attackSeconds(voicing, -0.5)).toBeCloseTo(0.02 / 4, 12);
   });
 
   it('adds up to two seconds to the attack, slowly at first', () => {
-    expect(attackSeconds(voicing, { attack: 1 })).toBeCloseTo(2.02, 12);
-    expect(attackSeconds(voicing, { attack: 0.5 })).toBeCloseTo(0.52, 12);
-    expect(attackSeconds(voicing, { attack: 0.1 })).toBeCloseTo(0.04, 12);
+    expect(attackSeconds(voicing, 1)).toBeCloseTo(2.02, 12);
+    expect(attackSeconds(voicing, 0.5)).toBeCloseTo(0.52, 12);
+    expect(attackSeconds(voicing, 0.1)).toBeCloseTo(0.04, 12);
   });
 
   it('makes the release an eighth to eight times as long', () => {
-    expect(releaseSeconds(voicing, { release: 1 })).toBeCloseTo(3.2, 12);
-    expect(releaseSeconds(voicing, { release: -1 })).toBeCloseTo(0.05, 12);
+    expect(releaseSeconds(voicing, 1)).toBeCloseTo(3.2, 12);
+    expect(releaseSeconds(voicing, -1)).toBeCloseTo(0.05, 12);
   });
 
   it('opens and closes the low-pass by three octaves', () => {
@@ -39,26 +40,29 @@ describe('a struck voice', () => {
     ...{ sampleRate: 48_000, left: new Float32Array(1), right: new Float32Array(1) },
     ...{ loopStart: -1, loopEnd: -1, loopDecay: 6 },
   };
-  const plain = { attack: 0, release: 0 };
+  const struck = (velocity: number, gain: number, own = voicing, attack = 0, release = 0) => {
+    const start = newVoiceStart();
+    strike(start, own, zone, velocity, gain, attack, release, 1000);
+    return start;
+  };
 
   it('is as strong and as bright as its velocity makes it', () => {
-    const full = struck(voicing, zone, 127, 0.5, plain, 1000);
-    expect(full).toEqual({
+    expect(struck(127, 0.5)).toMatchObject({
       ...{ gain: 0.5, attackFrames: 20, releaseFrames: 400, cutoff: 4000 },
       loopFall: expect.closeTo(10 ** (-6 / 20 / 1000), 12) as number,
     });
-    const half = struck(voicing, zone, 63.5, 1, plain, 1000);
+    const half = struck(63.5, 1);
     expect(20 * Math.log10(half.gain)).toBeCloseTo(-10, 9);
     expect(half.cutoff).toBeCloseTo(4000 / Math.SQRT2, 9);
   });
 
   it('is never silent, however soft', () => {
-    const softest = struck({ ...voicing, dynamics: 200 }, zone, 1, 1, plain, 1000);
+    const softest = struck(1, 1, { ...voicing, dynamics: 200 });
     expect(20 * Math.log10(softest.gain)).toBeCloseTo(-59, 9);
   });
 
   it('has the attack and release of its timbre', () => {
-    const slow = struck(voicing, zone, 127, 1, { attack: 1, release: 1 }, 1000);
+    const slow = struck(127, 1, voicing, 1, 1);
     expect([slow.attackFrames, slow.releaseFrames]).toEqual([
       expect.closeTo(2020, 6),
       expect.closeTo(3200, 6),

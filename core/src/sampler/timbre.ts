@@ -12,13 +12,13 @@ export function brightnessFactor(brightness: number): number {
 }
 
 /** Seconds of attack: down to a sixteenth below 0; above 0 up to two seconds are added, slowly at first. */
-export function attackSeconds(voicing: Voicing, { attack }: Pick<Timbre, 'attack'>): number {
+export function attackSeconds(voicing: Voicing, attack: Timbre['attack']): number {
   return attack <= 0
     ? voicing.attack * 16 ** attack
     : voicing.attack + SLOWEST_ATTACK * attack * attack;
 }
 
 /** Seconds of release: from an eighth to eight times as long. */
-export function releaseSeconds(voicing: Voicing, { release }: Pick<Timbre, 'release'>): number {
+export function releaseSeconds(voicing: Voicing, release: Timbre['release']): number {
   return voicing.release * 8 ** release;
 }

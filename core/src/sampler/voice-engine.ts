@@ -7,8 +7,8 @@ import { HeldLine } from './held-line.js';
 import { InnerLoop } from './inner-loop.js';
 import { METER, STRIPS } from './meters.js';
 import { Strips } from './strips.js';
-import { struck } from './struck.js';
-import { VOICES, Voices } from './voices.js';
+import { strike } from './strike.js';
+import { newVoiceStart, VOICES, Voices } from './voices.js';
 
 /** A sound as the engine holds it. */
 export interface LoadedSound {
@@ -52,6 +52,9 @@ export class VoiceEngine {
   private readonly leantOn = new Uint8Array(STRIPS);
   /** Notes held on sounds of one voice, by instance. */
   private readonly lines = new Map<number, HeldLine>();
+  private readonly allLines: HeldLine[] = [];
+  /** How the next voice begins; reused. */
+  private readonly next = newVoiceStart();
   /** The frame that is rendered next. */
   private frame: Frame = 0;
   /** Voices of one-voice sounds whose note was let go at this frame. */
@@ -107,8 +110,11 @@ export class VoiceEngine {
 
   private takeCommands(): void {
     const { record } = this;
-    while (this.commands.read(record))
-      if (record[1] <= this.frame || !this.agenda.add(record)) this.carryOut(record);
+    while (this.commands.read(record)) {
+      if (record[1] <= this.frame) this.carryOut(record);
+      // What finds no room does not begin; what should end later ends now, or does not begin either.
+      else if (!this.agenda.add(record) && record[0] !== COMMAND.start) this.carryOut(record);
+    }
   }
 
   private renderFrames(from: number, to: number, output: EngineOutput): void {
@@ -139,7 +145,9 @@ export class VoiceEngine {
       const depth = Math.min(1, ofStrip + voices.pressure[v]) * VIBRATO_DEPTH;
       const swing =
         depth === 0 ? 0 : Math.sin(turned * voices.vibratoRate[v] + voices.vibratoPhase[v]);
-      voices.render(v, bend * (1 + depth * swing), opened, from, to);
+      voices.pitch[v] = bend * (1 + depth * swing);
+      voices.opened[v] = opened;
+      voices.render(v, from, to);
     }
   }
 
@@ -198,6 +206,9 @@ export class VoiceEngine {
       case COMMAND.takeBack:
         this.agenda.forget(a, b === 1);
         break;
+      case COMMAND.retime:
+        this.retime(record);
+        break;
       case COMMAND.pressure:
         for (let v = 0; v < VOICES; v++)
           if (this.voices.id[v] === a && this.voices.isSounding(v)) this.voices.pressure[v] = b;
@@ -232,7 +243,7 @@ export class VoiceEngine {
       case COMMAND.silence:
         this.agenda.clear();
         for (let v = 0; v < VOICES; v++) if (this.voices.isSounding(v)) this.voices.cut(v);
-        for (const line of this.lines.values()) line.clear();
+        for (const line of this.allLines) line.clear();
         break;
       case COMMAND.tone:
         strips.setTone(a, b, c, this.stripVoices[a] === 0);
@@ -252,17 +263,15 @@ export class VoiceEngine {
   }
 
   private start(record: Float64Array): void {
-    const [id, strip, slot, instance, polyphony, note, velocity, gain, glide] = [
-      record[ARGUMENTS],
-      record[ARGUMENTS + 1],
-      record[ARGUMENTS + 2],
-      record[ARGUMENTS + 3],
-      record[ARGUMENTS + 4],
-      record[ARGUMENTS + 5],
-      record[ARGUMENTS + 6],
-      record[ARGUMENTS + 7],
-      record[ARGUMENTS + 8],
-    ];
+    const id = record[ARGUMENTS];
+    const strip = record[ARGUMENTS + 1];
+    const slot = record[ARGUMENTS + 2];
+    const instance = record[ARGUMENTS + 3];
+    const polyphony = record[ARGUMENTS + 4];
+    const note = record[ARGUMENTS + 5];
+    const velocity = record[ARGUMENTS + 6];
+    const gain = record[ARGUMENTS + 7];
+    const glide = record[ARGUMENTS + 8];
     const sound = this.sounds[slot];
     if (!sound || sound.zones.length === 0 || strip < 0 || strip >= STRIPS) return;
     if (polyphony === 1) {
@@ -288,14 +297,16 @@ export class VoiceEngine {
     if (!zone) return;
     const v = this.voices.place();
     if (this.voices.stolen >= 0) this.countStolen(this.voices.stolen);
-    const { sampleRate, strips } = this;
-    const step = this.stepOf(zone, note);
+    const { next, sampleRate, strips } = this;
     const { attack, release } = strips;
-    const colour = { attack: attack[strip], release: release[strip] };
-    this.voices.start(v, {
-      ...{ id, strip, instance, slot, velocity, zone, step, glideSeconds },
-      ...struck(sound.voicing, zone, velocity, gain, colour, sampleRate),
-    });
+    next.id = id;
+    next.strip = strip;
+    next.instance = instance;
+    next.slot = slot;
+    next.step = this.stepOf(zone, note);
+    next.glideSeconds = glideSeconds;
+    strike(next, sound.voicing, zone, velocity, gain, attack[strip], release[strip], sampleRate);
+    this.voices.start(v, next);
     if (this.stripVoices[strip] === 0) strips.wake(strip, this.now);
     this.stripVoices[strip]++;
   }
@@ -305,15 +316,37 @@ export class VoiceEngine {
   }
 
   private end(id: number): void {
-    const { voices } = this;
-    let sounding = -1;
-    for (let v = 0; v < VOICES; v++) if (voices.id[v] === id && voices.isHeld(v)) sounding = v;
-    for (const line of this.lines.values()) if (line.remove(id)) break;
-    if (sounding < 0) return;
-    // Notes of one key may end together: whether one is held to come back to is known when all have been told.
-    if (voices.glideSeconds[sounding] >= 0 && this.endingCount < VOICES)
-      this.ending[this.endingCount++] = sounding;
-    else voices.release(sounding);
+    const { voices, allLines } = this;
+    // What has ended does not begin any more.
+    this.agenda.forget(id, false);
+    for (let i = 0; i < allLines.length; i++) if (allLines[i].remove(id)) break;
+    for (let v = 0; v < VOICES; v++) {
+      if (voices.id[v] !== id || !voices.isHeld(v)) continue;
+      // Notes of one key may end together: whether one is held to come back to is known when all have been told.
+      if (voices.glideSeconds[v] >= 0 && this.endingCount < VOICES)
+        this.ending[this.endingCount++] = v;
+      else voices.release(v);
+    }
+  }
+
+  /** What is not due yet of a voice comes at other frames. Whoever asks may be behind: what has begun is not begun again. */
+  private retime(record: Float64Array): void {
+    const id = record[ARGUMENTS];
+    const end = record[ARGUMENTS + 2];
+    const waits = this.agenda.moveStart(id, record[ARGUMENTS + 1]);
+    this.agenda.forget(id, true);
+    if (end < 0 || (!waits && !this.isHeld(id))) return;
+    record[0] = COMMAND.end;
+    record[1] = end;
+    if (end <= this.frame || !this.agenda.add(record)) this.end(id);
+  }
+
+  private isHeld(id: number): boolean {
+    for (let v = 0; v < VOICES; v++)
+      if (this.voices.id[v] === id && this.voices.isHeld(v)) return true;
+    // Of a sound of one voice another note may sound at present.
+    for (const line of this.allLines) if (line.holds(id)) return true;
+    return false;
   }
 
   /** Where the last note of a one-voice sound was let go, the one that is still held comes back, on its own strip. */
@@ -343,6 +376,7 @@ export class VoiceEngine {
     if (!line) {
       line = new HeldLine();
       this.lines.set(instance, line);
+      this.allLines.push(line);
     }
     return line;
   }

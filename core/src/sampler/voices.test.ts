@@ -32,7 +32,7 @@ const start = (v: number, changes: Partial<VoiceStart> = {}) =>
 /** Renders a block of one voice and gives what it made. */
 function render(v: number): Float32Array {
   loop.mix.both.fill(0);
-  voices.render(v, 1, 1, 0, BLOCK);
+  voices.render(v, 0, BLOCK);
   return loop.mix.both.slice();
 }
 /** Starts a voice in the place that is found for it. */
@@ -69,7 +69,7 @@ describe('places for voices', () => {
   it('are taken from the voice that has faded the longest when there are none', () => {
     const sound = () => {
       const struck = strike();
-      voices.render(struck.v, 1, 1, 0, 1);
+      voices.render(struck.v, 0, 1);
       return struck;
     };
     const taken: number[] = [];
@@ -82,7 +82,7 @@ describe('places for voices', () => {
     while (voices.freePlace() >= 0) {
       fading.push(sound().stolen);
       // Those that fade already are a little further than the next one.
-      for (const gone of fading) voices.render(gone, 1, 1, 0, 1);
+      for (const gone of fading) voices.render(gone, 0, 1);
     }
     expect(fading).toHaveLength(VOICES - MOST_VOICES);
     expect(fading[0]).toBe(taken[60]);
@@ -190,7 +190,7 @@ describe('a voice that slides', () => {
       [0, 32],
       [32, BLOCK],
     ])
-      voices.render(0, 1, 1, from, to);
+      voices.render(0, from, to);
     expect(voices.stepOf(0)).toBeCloseTo(2, 9);
     // In no time at all it is there with the next frames.
     voices.slide(0, 78, 1, 0);

@@ -1,11 +1,11 @@
 import type { Zone } from '../synthesis/zone.js';
-import type { InnerLoop } from './inner-loop.js';
+import { WAY, type InnerLoop } from './inner-loop.js';
 import { LOOK_AHEAD, LOOK_BACK, sampleAtSeam } from './interpolation.js';
 
 /** Voices that play at one time; the oldest gives way beyond that. */
 export const MOST_VOICES = 128;
-/** Places for voices: some more than play, in which those that gave way fade out. */
-export const VOICES = 160;
+/** Places for voices: as many again as play, in which those that gave way fade out. */
+export const VOICES = 2 * MOST_VOICES;
 
 const FREE = 0;
 const ATTACK = 1;
@@ -22,6 +22,13 @@ const CUT_SECONDS = 0.012;
 const CUT_FRAMES = 16;
 /** Seconds in which a voice that glides goes over into the recording of other keys. */
 const CROSSING_SECONDS = 0.012;
+
+const NO_SAMPLES = new Float32Array(0);
+const NO_ZONE: Zone = {
+  ...{ rootKey: 60, keys: { low: 0, high: 0 }, velocities: { low: 0, high: 0 } },
+  ...{ sampleRate: 48_000, left: NO_SAMPLES, right: NO_SAMPLES },
+  ...{ loopStart: -1, loopEnd: -1, loopDecay: 0 },
+};
 
 /** How a voice begins. Lengths in frames. */
 export interface VoiceStart {
@@ -46,6 +53,13 @@ export interface VoiceStart {
   cutoff: number;
 }
 
+/** A beginning to be filled in; its zone is put in before it is used. */
+export function newVoiceStart(): VoiceStart {
+  const numbers = { id: 0, strip: 0, instance: 0, slot: 0, velocity: 0.5, step: 0.5 };
+  const envelope = { gain: 0.5, attackFrames: 0.5, releaseFrames: 0.5, loopFall: 0.5 };
+  return { ...numbers, ...envelope, glideSeconds: 0.5, cutoff: 0.5, zone: NO_ZONE };
+}
+
 /**
  * The voices of the engine, in fixed tables: each plays one zone through an envelope and two one-pole low-passes.
  *
@@ -63,6 +77,9 @@ export class Voices {
   readonly vibratoRate = new Float64Array(VOICES);
   /** Vibrato depth 0–1 that a key’s own aftertouch adds. */
   readonly pressure = new Float64Array(VOICES);
+  /** Factors on the step of each and on the cut-off of its low-pass, for what is rendered next. */
+  readonly pitch = new Float64Array(VOICES).fill(1);
+  readonly opened = new Float64Array(VOICES).fill(1);
   /** The voice that gave way to the one placed last; −1 for none. */
   stolen = -1;
   private readonly stage = new Uint8Array(VOICES);
@@ -108,20 +125,26 @@ export class Voices {
     return this.zone[v];
   }
 
-  /** A free place. When too many play, the oldest that is already going, else the oldest of all, is cut: see {@link stolen}. */
+  /**
+   * A free place. When too many play, the oldest that is already going, else the oldest of all, is cut: see {@link stolen}.
+   * When as many fade out already, the faintest of those is over at once.
+   */
   place(): number {
     this.stolen = -1;
     let free = -1;
     let playing = 0;
     let oldest = -1;
     let oldestRank = Infinity;
-    let longestCut = 0;
+    let faintest = -1;
+    let faintestStrength = Infinity;
     for (let v = 0; v < VOICES; v++) {
       const stage = this.stage[v];
       if (stage === FREE) free = v;
       else if (stage === CUT) {
-        if (this.stage[longestCut] !== CUT || this.cutDone[v] > this.cutDone[longestCut])
-          longestCut = v;
+        const strength = this.envelope[v] * this.gain[v];
+        if (strength >= faintestStrength) continue;
+        faintestStrength = strength;
+        faintest = v;
       } else {
         playing++;
         const rank = this.begun[v] + (stage === RELEASE ? 0 : 1e12);
@@ -134,7 +157,7 @@ export class Voices {
       this.stolen = oldest;
       this.cut(oldest);
     }
-    return free >= 0 ? free : longestCut;
+    return free >= 0 ? free : faintest;
   }
 
   /** A place that is free as it is; −1 when there is none. */
@@ -210,13 +233,22 @@ export class Voices {
   cross(v: number, into: number, zone: Zone, ratio: number): void {
     const before = this.zone[v];
     if (!before) return;
-    for (const table of [this.id, this.strip, this.instance, this.slot, this.velocity])
-      table[into] = table[v];
-    for (const table of [this.glideSeconds, this.vibratoPhase, this.vibratoRate, this.gain])
-      table[into] = table[v];
-    for (const table of [this.releaseFall, this.loopFall, this.cutoff, this.begun])
-      table[into] = table[v];
-    for (const table of [this.stepFactor, this.glideFrames, this.pressure]) table[into] = table[v];
+    this.id[into] = this.id[v];
+    this.strip[into] = this.strip[v];
+    this.instance[into] = this.instance[v];
+    this.slot[into] = this.slot[v];
+    this.velocity[into] = this.velocity[v];
+    this.glideSeconds[into] = this.glideSeconds[v];
+    this.vibratoPhase[into] = this.vibratoPhase[v];
+    this.vibratoRate[into] = this.vibratoRate[v];
+    this.gain[into] = this.gain[v];
+    this.releaseFall[into] = this.releaseFall[v];
+    this.loopFall[into] = this.loopFall[v];
+    this.cutoff[into] = this.cutoff[v];
+    this.begun[into] = this.begun[v];
+    this.stepFactor[into] = this.stepFactor[v];
+    this.glideFrames[into] = this.glideFrames[v];
+    this.pressure[into] = this.pressure[v];
     this.step[into] = this.step[v] * ratio;
     this.stepGoal[into] = this.stepGoal[v] * ratio;
     this.zone[into] = zone;
@@ -232,17 +264,16 @@ export class Voices {
     this.cut(v);
   }
 
-  /**
-   * Adds frames `from`…`to` of a voice to the mix.
-   * @param pitch factor on its step
-   * @param opened factor on the cut-off of its low-pass
-   */
-  render(v: number, pitch: number, opened: number, from: number, to: number): void {
+  /** Adds frames `from`…`to` of a voice to the mix, at its {@link pitch} and {@link opened} as they are now. */
+  render(v: number, from: number, to: number): void {
     const zone = this.zone[v];
     if (!zone) return;
+    const { way } = this.loop;
     this.glide(v, to - from);
-    const step = this.step[v] * pitch;
-    const smoothing = 1 - Math.exp((-2 * Math.PI * this.cutoff[v] * opened) / this.sampleRate);
+    const step = this.step[v] * this.pitch[v];
+    way[WAY.step] = step;
+    way[WAY.smoothing] =
+      1 - Math.exp((-2 * Math.PI * this.cutoff[v] * this.opened[v]) / this.sampleRate);
     const end = zone.loopEnd > 0 ? zone.loopEnd : zone.left.length;
     const loopStart = zone.loopEnd > 0 ? zone.loopStart : -1;
     const most = this.loop.mostFrames(step);
@@ -255,10 +286,10 @@ export class Voices {
       const alike = position < LOOK_BACK ? 0 : Math.floor((edge - position) / step);
       const run = this.envelopeRun(v, Math.min(to - at, alike, most));
       if (run <= 0) {
-        this.renderAtSeam(v, zone, at, step, smoothing, falls, loopStart, end);
+        this.renderAtSeam(v, zone, at, falls, loopStart, end);
         at++;
       } else {
-        this.renderAlike(v, zone, at, run, step, smoothing, falls ? this.loopFall[v] : 1);
+        this.renderAlike(v, zone, at, run, falls);
         at += run;
       }
     }
@@ -307,13 +338,12 @@ export class Voices {
     v: number,
     zone: Zone,
     at: number,
-    step: number,
-    smoothing: number,
     falls: boolean,
     loopStart: number,
     end: number,
   ): void {
-    const { filters, mix } = this.loop;
+    const { filters, mix, way } = this.loop;
+    const smoothing = way[WAY.smoothing];
     const m = v * 4;
     this.stepEnvelope(v);
     const strength = this.envelope[v] * this.gain[v];
@@ -328,7 +358,7 @@ export class Voices {
       mix.left[at] += filters[m + 1] * strength;
       mix.right[at] += filters[m + 3] * strength;
     }
-    let next = position + step;
+    let next = position + way[WAY.step];
     if (falls) this.gain[v] *= this.loopFall[v];
     if (loopStart >= 0) {
       while (next >= end) next -= end - loopStart;
@@ -337,32 +367,20 @@ export class Voices {
   }
 
   /** Frames in the midst of a recording, all alike: no seam, one way of the envelope. */
-  private renderAlike(
-    v: number,
-    zone: Zone,
-    from: number,
-    frames: number,
-    step: number,
-    smoothing: number,
-    fall: number,
-  ): void {
+  private renderAlike(v: number, zone: Zone, from: number, frames: number, falls: boolean): void {
+    const { way } = this.loop;
+    const step = way[WAY.step];
+    const fall = falls ? this.loopFall[v] : 1;
     const envelope = this.envelope[v];
     const shrink = this.stage[v] === RELEASE ? this.releaseFall[v] : 1;
     let rise = this.stage[v] === ATTACK ? this.attackStep[v] : 0;
     if (this.stage[v] === CUT) rise = (this.fadeOn(v, frames) - envelope) / frames;
     const strength = this.gain[v] * shrink;
-    this.loop.run(
-      v,
-      zone,
-      from,
-      frames,
-      this.position[v],
-      step,
-      smoothing,
-      envelope * strength,
-      rise * strength,
-      shrink * fall,
-    );
+    way[WAY.position] = this.position[v];
+    way[WAY.envelope] = envelope * strength;
+    way[WAY.rise] = rise * strength;
+    way[WAY.factor] = shrink * fall;
+    this.loop.run(v, zone, from, frames);
     this.position[v] += step * frames;
     this.envelope[v] = (envelope + rise * frames) * shrink ** frames;
     this.gain[v] *= fall ** frames;

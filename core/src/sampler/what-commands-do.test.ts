@@ -150,12 +150,45 @@ describe('a command', () => {
     now.forEach((sample, i) => expect(sample).toBeCloseTo(later[i], 3));
   });
 
-  it('that finds no room to wait is carried out at once', () => {
-    for (let i = 0; i < 2048; i++) ring.write(COMMAND.pan, 1e6, 5, 0);
+  it('that finds no room to wait leaves nothing begun that would not end', () => {
+    start(7);
+    const later = (voice: number) =>
+      ring.write(COMMAND.start, 1e5, voice, 0, 0, 1, 0, 60, 127, 1, 0);
+    for (let voice = 8; voice < 8 + 2047; voice++) later(voice);
     after();
-    ring.write(COMMAND.start, 1e6, 1, 0, 0, 1, 0, 60, 127, 1);
+    later(3000);
+    // The agenda is full: neither of these is begun, and what sounds ends now instead of never.
+    later(3001);
+    for (const voice of [3000, 3001, 7]) ring.write(COMMAND.end, 2e5, voice);
+    for (let i = 0; i < 100; i++) after();
+    expect(meters[METER.voices]).toBe(0);
+    for (let voice = 8; voice < 8 + 2047; voice++) ring.write(COMMAND.takeBack, 0, voice, 0);
+    for (let i = 0; i < 1000; i++) after();
+    expect(meters[METER.voices]).toBe(0);
+  });
+
+  it('that comes ahead of the one who gave it begins nothing twice, and ends every voice of a note', () => {
+    ring.write(COMMAND.start, 200, 1, 0, 0, 1, 0, 60, 127, 1, 0);
+    ring.write(COMMAND.end, 900, 1);
     after();
-    expect(meters[METER.voices]).toBe(1);
+    after();
+    // It has begun here, and is to come for the one who writes: its end moves, its beginning does not come anew.
+    ring.write(COMMAND.retime, 0, 1, 600, 1300);
+    ring.write(COMMAND.start, 3000, 2, 0, 0, 1, 0, 60, 127, 1, 0);
+    ring.write(COMMAND.retime, 0, 2, 2600, -1);
+    // An end that is told without a time, before its beginning has come.
+    ring.write(COMMAND.start, 700, 3, 0, 0, 1, 0, 60, 127, 1, 0);
+    ring.write(COMMAND.end, 0, 3);
+    const voices: number[] = [];
+    for (let block = 2; block < 24; block++) {
+      after();
+      voices.push(meters[METER.voices]);
+    }
+    expect(Math.max(...voices)).toBe(1);
+    expect(voices.slice(0, 8)).toEqual([1, 1, 1, 1, 1, 1, 1, 1]);
+    ring.write(COMMAND.end, 0, 2);
+    for (let i = 0; i < 200; i++) after();
+    expect(meters[METER.voices]).toBe(0);
   });
 
   it('that bends reaches the strips of its bits, in each of its numbers', () => {

@@ -47,16 +47,15 @@ export class ScheduledOutput implements PlayerOutput {
     this.enter({ at, voice, begins: null });
   }
 
-  canTakeBack(): boolean {
-    return true;
-  }
-
   takeBack(voice: number): void {
     this.agenda = this.agenda.filter((due) => due.voice !== voice);
   }
 
-  callOffEnd(voice: number): void {
-    this.agenda = this.agenda.filter((due) => due.voice !== voice || due.begins);
+  retime(voice: number, from: number, until: number): void {
+    const begins = this.agenda.find((due) => due.voice === voice && due.begins);
+    this.takeBack(voice);
+    if (begins) this.enter({ ...begins, at: from });
+    if (until < Infinity) this.enter({ at: until, voice, begins: null });
   }
 
   control(device: number, channel: number, controller: number, value: number): void {
@@ -77,6 +76,10 @@ export class ScheduledOutput implements PlayerOutput {
 
   ringsOn(layer: CompiledLayer): boolean {
     return layer.librarySoundId.includes('string');
+  }
+
+  deviceGone(): void {
+    // It knows no devices.
   }
 
   moveDevices(): void {

@@ -42,6 +42,28 @@ export function valueAt({ from, to, curve, target }: Travel, position: number): 
   return target.kind === 'octave' ? Math.round(value) : value;
 }
 
+/** Whether a value lies on a tie’s travel. */
+export function isWithin({ from, to }: Travel, value: number): boolean {
+  return value >= Math.min(from, to) && value <= Math.max(from, to);
+}
+
+/** The value on a tie’s travel that is nearest. */
+export function nearest({ from, to }: Travel, value: number): number {
+  return Math.max(Math.min(from, to), Math.min(Math.max(from, to), value));
+}
+
+/**
+ * A value moved by so much, up to the end of a tie’s travel. One that lies beyond an end goes towards the travel by as much and
+ * leaps nowhere; away from it it does not go.
+ */
+export function towards(travel: Travel, value: number, by: number): number {
+  const next = value + by;
+  if (isWithin(travel, value)) return nearest(travel, next);
+  const end = nearest(travel, value);
+  if ((end - value) * by <= 0) return value;
+  return isWithin(travel, next) || (end - next) * by > 0 ? next : nearest(travel, next);
+}
+
 /** The position of 0–127 at which a control gives a value; the nearer end for one that it never gives. */
 export function positionOfValue({ from, to, curve }: Travel, value: number): number {
   return from === to ? 0 : positionAt(curve, (value - from) / (to - from));

@@ -77,7 +77,7 @@ describe('what comes in ahead of its time', () => {
   it.each([
     ['arpeggio', arpeggio(), []],
     ['restrike', restrike(), []],
-    ['strum', strum(), ['+61 1', '−61']],
+    ['strum', strum(), []],
   ])('(%s) does not come, or is taken back, when it is let go before', (_kind, treatment, told) => {
     const alone = new ChainAlone(treatment);
     alone.press(60, 1).release(60, 0.5);
@@ -236,8 +236,9 @@ describe('a restrike', () => {
 describe('a strum', () => {
   it('lets each note begin whose key was let go before its turn, and no longer than that', () => {
     const alone = new ChainAlone(strum()).press(64).press(60).release(60).release(64);
-    expect(alone.heard()).toEqual(['+60 0', '−60 0.08', '+64 0.24', '−64 0.32']);
+    expect(alone.heard()).toEqual(['+60 0', '−60 0.08']);
     expect([alone.until(0.2).needsClock, alone.idle]).toEqual([true, false]);
+    expect(alone.heard()).toEqual(['+64 0.24', '−64 0.32']);
     expect(alone.until(0.26).needsClock).toBe(false);
     expect([alone.idle, alone.until(0.33).idle]).toEqual([false, true]);
   });
@@ -250,8 +251,9 @@ describe('a strum', () => {
       .press(60)
       .press(64)
       .until(0.4);
-    expect(alone.heard()).toEqual(['+64 0.34', '+60 0.84']);
-    expect(alone.release(64).release(60).heard()).toEqual(['−64 0.42', '−60 0.92']);
+    expect(alone.heard()).toEqual(['+64 0.34']);
+    expect(alone.release(64).release(60).heard()).toEqual(['−64 0.42']);
+    expect(alone.until(0.9).heard()).toEqual(['+60 0.84', '−60 0.92']);
     alone.until(2).press(60).until(2.5).heard();
     expect(alone.release(60).heard()).toEqual(['−60']);
   });

@@ -81,6 +81,16 @@ describe('a strum', () => {
     expect(r.began[1].at - r.began[0].at).toBe(250);
   });
 
+  it('lasts its milliseconds though the tempo changes meanwhile', () => {
+    const r = new Rehearsal([strum({ over: 1200 })]);
+    r.down(60, 64, 67);
+    r.wait(0.3);
+    r.player.clock.tempo = 240;
+    r.wait(1.2);
+    const [first, ...others] = r.began.map(({ at }) => at);
+    expect(others.map((at) => at - first)).toEqual([600, 1200]);
+  });
+
   it('is heard whole when the hand has gone before its end, and then is over', () => {
     const r = new Rehearsal([strum({ over: 200 })]);
     r.down(60, 64, 67);

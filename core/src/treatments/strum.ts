@@ -21,10 +21,18 @@ interface Gathered {
   until: Beats | null;
 }
 
+/** A note that waits for its turn: at a beat, or at a time where the strum is so many milliseconds long, whatever the tempo does. */
+interface Turn extends Gathered {
+  at: Beats | null;
+  atTime: Seconds;
+}
+
 /** Spreads the notes of a chord over some time, one after the other. */
 export class StrumStage extends NoteStage {
   /** The chord that is being struck, until it is complete. */
   private readonly chord: Gathered[] = [];
+  /** Notes of chords that are being spread, whose turn is still to come. */
+  private readonly turns: Turn[] = [];
   /** When it is complete. */
   private due: Beats = 0;
   /** Whether it came in ahead of its time, from a treatment on the clock. */
@@ -53,18 +61,21 @@ export class StrumStage extends NoteStage {
     const { beats } = this.around.clock;
     // What a hand strikes is not spread ahead of its time: fingers that are still to come belong to it.
     if (this.chord.length > 0 && this.due <= (this.isAhead ? until : beats)) this.spread();
-    if (this.runs && this.chord.length === 0 && this.lastBegins <= beats) this.rest();
+    this.takeTurns(until);
+    const waits = this.chord.length > 0 || this.turns.length > 0;
+    if (this.runs && !waits && this.lastBegins <= beats) this.rest();
   }
 
   override stop(): void {
     this.chord.length = 0;
+    this.turns.length = 0;
     for (const [id] of this.begun.take()) this.sink.release(id, NOW);
     if (this.runs) this.rest();
   }
 
   protected override get rests(): boolean {
     // It counts on the clock until the last note would have begun, though that was called off: nobody else sees it off.
-    return !this.runs && this.chord.length === 0 && this.begun.rest;
+    return !this.runs && this.begun.rest;
   }
 
   protected override take(
@@ -87,6 +98,13 @@ export class StrumStage extends NoteStage {
   }
 
   protected override give(id: number, beat: Beats): void {
+    const turn = this.turns.find((note) => note.id === id);
+    if (turn) {
+      // What has not been struck yet does not come; a chord that has been is heard whole.
+      if (turn.beat > this.beatOf(beat)) this.turns.splice(this.turns.indexOf(turn), 1);
+      else turn.until ??= beat;
+      return;
+    }
     const at = this.chord.findIndex((note) => note.id === id);
     if (at >= 0) {
       const note = this.chord[at];
@@ -112,23 +130,38 @@ export class StrumStage extends NoteStage {
     this.sink.release(id, ends);
   }
 
-  /** Strikes the chord that was gathered, spread over its time. */
+  /** Gives each note of the chord that was gathered its turn, spread over the strum’s time. */
   private spread(): void {
     const { order, over } = this.settings;
     const { clock } = this.around;
-    const whole =
-      typeof over === 'number' ? beatsOfSeconds(over / 1000, clock.tempo) : beatsOf(over);
     this.chord.sort((a, b) => (order === 'up' ? a.key - b.key : b.key - a.key));
     const from = Math.max(clock.beats, ...this.chord.map(({ beat }) => beat));
-    const step = this.chord.length > 1 ? whole / (this.chord.length - 1) : 0;
-    const chord = this.chord.splice(0);
-    chord.forEach(({ id, key, velocity, gain, beat: struck, until }, place) => {
-      const begins = from + place * step;
-      this.begun.begin(id, { struck, begins });
-      this.sink.press(id, key, velocity, gain, begins);
-      this.lastBegins = begins;
-      if (until !== null) this.end(id, until);
+    const gaps = Math.max(1, this.chord.length - 1);
+    const begun = clock.timeAt(from);
+    this.chord.splice(0).forEach((note, place) => {
+      if (typeof over === 'number')
+        this.turns.push({ ...note, at: null, atTime: begun + (place * over) / 1000 / gaps });
+      else this.turns.push({ ...note, at: from + (place * beatsOf(over)) / gaps, atTime: 0 });
     });
+    this.takeTurns(clock.horizon);
+  }
+
+  /** Strikes what is due up to a beat. */
+  private takeTurns(until: Beats): void {
+    const { clock } = this.around;
+    for (let i = 0; i < this.turns.length;) {
+      const { id, key, velocity, gain, beat, until: lifted, at, atTime } = this.turns[i];
+      const begins = at ?? clock.beatsAt(atTime);
+      if (begins > until) {
+        i++;
+        continue;
+      }
+      this.turns.splice(i, 1);
+      this.begun.begin(id, { struck: beat, begins });
+      this.sink.press(id, key, velocity, gain, begins);
+      this.lastBegins = Math.max(this.lastBegins, begins);
+      if (lifted !== null) this.end(id, lifted);
+    }
   }
 
   private rest(): void {

@@ -1,5 +1,13 @@
-import type { Device, Pedal, Place, Rig, SettingsCopy } from '@pentachord/core/model';
+import {
+  MOST_DEVICES,
+  type Device,
+  type Pedal,
+  type Place,
+  type Rig,
+  type SettingsCopy,
+} from '@pentachord/core/model';
 import type { Touch } from '@pentachord/core/touch';
+import { prepared } from './prepared.js';
 import { fromJson, Json, lacks, type Row, type TableFamily } from './table-family.js';
 
 function deviceFromRow(row: Row): Device {
@@ -128,4 +136,9 @@ export const deviceTables: TableFamily<'devices'> = {
     parts: {},
   }),
   missingIn: (connection, { rigId }) => (lacks(connection, 'rigs', rigId) ? 'its rig' : null),
+  strangerIn: (connection, { rigId }) => {
+    const devices = prepared(connection, 'select count(*) as many from devices where rig_id = ?');
+    const { many } = devices.get(rigId) as { many: number };
+    return many > MOST_DEVICES ? `a rig, which holds ${MOST_DEVICES} devices at most` : null;
+  },
 };

@@ -33,6 +33,9 @@ export const rigSchema = z.strictObject({
 });
 export type Rig = z.infer<typeof rigSchema>;
 
+/** The most devices a rig can hold, so that routing tables have a fixed size. */
+export const MOST_DEVICES = 32;
+
 /** A rig without labels. */
 export function newRig(id: string, name: string): Rig {
   return {

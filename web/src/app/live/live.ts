@@ -4,6 +4,7 @@ import { deviceAtPlace, type Device, type Sound } from '@pentachord/core/model';
 import { MessageLog } from '@pentachord/core/monitor';
 import {
   Performance,
+  RememberedStrips,
   type NowPlaying,
   type OutPort,
   type ShowPlan,
@@ -45,11 +46,18 @@ export class Live {
   readonly log = new MessageLog();
   private devices: readonly Device[] = [];
   private readonly outPorts = new Map<string, OutPort>();
+  /** What is plugged in behind each of them. */
+  private readonly behind = new Map<string, OutPort>();
   /** Fetched with the first exclusive message to a stand-in. */
   private memories: Promise<StandInMemories> | null = null;
-  private module = this.newModule();
+  private readonly commands = new RememberedStrips(this.audio.commands, now);
+  private readonly module: StandInModule = standInModule({
+    commands: this.commands,
+    slotOf: (recipe) => this.sounds.slotOf(recipe),
+    frameAt: (time) => this.audio.frameAt(time),
+  });
   private readonly performance: Performance = new Performance({
-    commands: this.audio.commands,
+    commands: this.commands,
     frameAt: (time) => this.audio.frameAt(time),
     now,
     slotOf: (recipe) => this.sounds.slotOf(recipe),
@@ -102,11 +110,8 @@ export class Live {
       this.receive(port, bytes, port, time);
     // Echoes keep to the beat: a tempo that changes while a patch plays changes them too.
     this.player.clock.onTempo(() => this.audio.setTempo(this.player.clock.tempo));
-    this.audio.onBegun = () => {
-      this.module = this.newModule();
-      this.stage.forget();
-      this.runner.playAnew();
-    };
+    // A worklet that knows nothing yet is told where patches, cues and hands have put everything.
+    this.audio.onBegun = () => this.commands.tellAgain();
     const standIns = new StandInInPorts();
     // What is pulled out says nothing.
     standIns.open((port, bytes, time) => {
@@ -119,7 +124,7 @@ export class Live {
       this.onPort(port, false);
     };
     this.midi.onInputCame = (port) => this.onPort(port, true);
-    this.midi.onOutputs = () => this.beginOutputsAnew();
+    this.midi.onOutput = (port) => this.beginOutputAnew(port);
     this.waiting?.();
     this.waiting = null;
     this.tellOpen();
@@ -140,16 +145,14 @@ export class Live {
         this.module.silence();
       this.pulledOut.add(port);
     }
-    this.beginOutputsAnew();
+    this.beginOutputAnew(port);
     this.onPort(port, plugged);
   }
 
-  /** Other ports may stand behind the names now: what modules were told is forgotten and told anew. */
-  private beginOutputsAnew(): void {
-    this.stage.forgetOutside();
-    this.outPorts.clear();
-    this.timekeeping.tellFollowers();
-    this.runner.playAnew();
+  /** Another device stands behind the name of a port now: what it was told is told anew; the others play on. */
+  private beginOutputAnew(port: string): void {
+    this.behind.delete(port);
+    this.stage.renewOutside(port);
   }
 
   /** Bytes from a port, or from the screen by a cable of its own. */
@@ -312,32 +315,33 @@ export class Live {
     });
   }
 
-  private newModule(): StandInModule {
-    return standInModule({
-      commands: this.audio.commands,
-      slotOf: (recipe) => this.sounds.slotOf(recipe),
-      frameAt: (time) => this.audio.frameAt(time),
-    });
-  }
-
+  /** The port of a name: the same one whatever device is plugged in behind it. */
   private outPort(name: string): OutPort {
     const known = this.outPorts.get(name);
     if (known) return known;
-    const to =
-      this.midi.output(name) ??
-      new StandInOutPort(name, (bytes, at) => {
-        if (this.pulledOut.has(name)) return;
-        if (bytes[0] === SYSTEM_EXCLUSIVE) void this.tellMemory(name, bytes);
-        else if (this.deviceOn(name)?.kind !== 'keyboard') this.module.receive(bytes, at);
-      });
     const port: OutPort = {
       name,
       send: (bytes, at) => {
-        to.send(bytes, at);
+        this.deviceBehind(name).send(bytes, at);
         this.logSent(name, bytes, at > 0 ? at : now());
       },
     };
     this.outPorts.set(name, port);
     return port;
+  }
+
+  private deviceBehind(name: string): OutPort {
+    let device = this.behind.get(name);
+    if (!device) {
+      device =
+        this.midi.output(name) ??
+        new StandInOutPort(name, (bytes, at) => {
+          if (this.pulledOut.has(name)) return;
+          if (bytes[0] === SYSTEM_EXCLUSIVE) void this.tellMemory(name, bytes);
+          else if (this.deviceOn(name)?.kind !== 'keyboard') this.module.receive(bytes, at);
+        });
+      this.behind.set(name, device);
+    }
+    return device;
   }
 }

@@ -19,12 +19,19 @@ const PROGRAMS = [
   'slow-tide-strings',
   'warm-pad',
 ];
-/** The module's voices are numbered below zero, apart from the player's. */
-const voiceNumber = (channel: number, note: number) => -(channel * 128 + note + 1);
 
 /** The sound module of the rig as a stand-in: hears MIDI bytes and sounds through the voice engine. */
 export function standInModule({ commands, slotOf, frameAt }: ModuleParts): StandInModule {
   let prepared = false;
+  /** The module's voices are numbered below zero, apart from the player's; each note has a number of its own. */
+  let struck = 0;
+  const voices = new Map<number, number>();
+  const end = (channel: number, note: number, at: Seconds) => {
+    const voice = voices.get(channel * 128 + note);
+    if (voice === undefined) return;
+    voices.delete(channel * 128 + note);
+    commands.write(COMMAND.end, frameAt(at), voice);
+  };
   return new StandInModule({
     start(channel, program, note, velocity, at) {
       if (!prepared) {
@@ -32,7 +39,8 @@ export function standInModule({ commands, slotOf, frameAt }: ModuleParts): Stand
         commands.write(COMMAND.level, 0, MODULE_STRIP, -8, 0);
         commands.write(COMMAND.send, 0, MODULE_STRIP, BUS.reverb, -14);
       }
-      const voice = voiceNumber(channel, note);
+      const voice = --struck;
+      voices.set(channel * 128 + note, voice);
       const slot = slotOf(PROGRAMS[program % PROGRAMS.length]);
       commands.write(
         COMMAND.start,
@@ -47,12 +55,9 @@ export function standInModule({ commands, slotOf, frameAt }: ModuleParts): Stand
         1,
       );
     },
-    end(channel, note, at) {
-      commands.write(COMMAND.end, frameAt(at), voiceNumber(channel, note));
-    },
+    end,
     endAll(channel) {
-      for (let note = 0; note < 128; note++)
-        commands.write(COMMAND.end, 0, voiceNumber(channel, note));
+      for (let note = 0; note < 128; note++) end(channel, note, 0);
     },
   });
 }

@@ -35,14 +35,14 @@ afterEach(() => vi.unstubAllGlobals());
 
 it('tells of an input that is unplugged, and of outputs that come and go', async () => {
   const gone: string[] = [];
-  let outputs = 0;
+  const outputs: string[] = [];
   ports.onInputGone = (port) => gone.push(port);
-  ports.onOutputs = () => outputs++;
+  ports.onOutput = (port) => outputs.push(port);
   expect(await ports.connect()).toBe('connected');
-  expect([gone, outputs, ports.output('Sound box')]).toEqual([[], 0, null]);
+  expect([gone, outputs, ports.output('Sound box')]).toEqual([[], [], null]);
   access.outputs.set('2', box);
   access.tell(box);
-  expect(outputs).toBe(1);
+  expect(outputs).toEqual(['Sound box']);
   ports.output('Sound box')?.send([0x90, 60, 1], 0);
   expect(box.sent).toEqual([[0x90, 60, 1]]);
   keys.state = 'disconnected';
@@ -52,10 +52,19 @@ it('tells of an input that is unplugged, and of outputs that come and go', async
 
 it('tells at once of outputs that were there before it asked', async () => {
   access.outputs.set('2', box);
-  let outputs = 0;
-  ports.onOutputs = () => outputs++;
+  const outputs: string[] = [];
+  ports.onOutput = (port) => outputs.push(port);
   await ports.connect();
-  expect(outputs).toBe(1);
+  expect(outputs).toEqual(['Sound box']);
+});
+
+it('asks the player once, and after a refusal only when that is wanted', async () => {
+  let asked = 0;
+  vi.stubGlobal('navigator', { requestMIDIAccess: () => Promise.reject(new Error(`${++asked}`)) });
+  ports = new WebMidiPorts();
+  expect(await Promise.all([ports.connect(), ports.connect()])).toEqual(['refused', 'asking']);
+  expect([await ports.connect(), asked]).toEqual(['refused', 1]);
+  expect([await ports.connect(true), asked]).toEqual(['refused', 2]);
 });
 
 it('tells of an input that comes while playing, and passes its bytes on from then', async () => {

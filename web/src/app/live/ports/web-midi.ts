@@ -12,29 +12,32 @@ export class WebMidiPorts implements InPorts {
   onInputGone: (port: string) => void = () => undefined;
   /** Told when an input is plugged in. */
   onInputCame: (port: string) => void = () => undefined;
-  /** Told when outputs have come or gone. */
-  onOutputs: () => void = () => undefined;
+  /** Told when an output has come or gone. */
+  onOutput: (port: string) => void = () => undefined;
   state: MidiAccessState = 'requestMIDIAccess' in navigator ? 'not asked' : 'not supported';
 
   open(sink: ByteSink): void {
     this.sink = sink;
   }
 
-  /** Asks the browser for the devices; it may ask the player. Never throws. */
-  async connect(): Promise<MidiAccessState> {
-    if (this.state === 'not supported' || this.access) return this.state;
+  /**
+   * Asks the browser for the devices; it may ask the player. That is done once: after a refusal only when it is wanted anew.
+   * Never throws.
+   */
+  async connect(anew = false): Promise<MidiAccessState> {
+    if (this.state !== 'not asked' && !(anew && this.state === 'refused')) return this.state;
     this.state = 'asking';
     try {
       this.access = await navigator.requestMIDIAccess();
       this.access.addEventListener('statechange', ({ port }) => {
         this.attach();
-        if (port?.type === 'output') this.onOutputs();
+        if (port?.type === 'output') this.onOutput(portName(port));
         else if (port?.state === 'disconnected') this.onInputGone(portName(port));
         else if (port) this.onInputCame(portName(port));
       });
       this.attach();
       this.state = 'connected';
-      if (this.access.outputs.size > 0) this.onOutputs();
+      for (const output of this.access.outputs.values()) this.onOutput(portName(output));
     } catch {
       this.state = 'refused';
     }

@@ -1,6 +1,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import {
   freeName,
+  MOST_DEVICES,
   newRig,
   type Device,
   type Place,
@@ -94,6 +95,10 @@ export class RigEditing {
   add(kind: NeutralKind): string | null {
     const rig = this.rig();
     if (!rig) return null;
+    if (this.devices().length >= MOST_DEVICES) {
+      this.status.say(`“${rig.name}” is full: a rig holds ${MOST_DEVICES} devices. Remove one first.`);
+      return null;
+    }
     const device = newDevice(kind, crypto.randomUUID(), rig.id, this.devices());
     this.door.do(rigEdits.deviceAdded({ device }));
     return device.id;

@@ -1,0 +1,134 @@
+import { setFlagsFromString } from 'node:v8';
+import { runInNewContext } from 'node:vm';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { newLayer } from '../model/patch/layer.js';
+import { newPatch, newPatchSound } from '../model/patch/patch.js';
+import type { ControlTarget } from '../model/patch/control-target.js';
+import type { Tie } from '../model/patch/tie.js';
+import { blockOutput } from '../sampler/block.js';
+import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-ring.js';
+import { METERS } from '../sampler/meters.js';
+import { VoiceEngine } from '../sampler/voice-engine.js';
+import { plan, SmallShow } from '../testing/small-show.js';
+import type { NowPlaying } from './show-plan.js';
+
+/** Events between two looks at the heap: few enough that nothing is thrown away meanwhile. */
+const A_STRETCH = 2500;
+/** Events until everything that is played often is compiled. */
+const WARM = 40_000;
+
+/** Bytes of the heap that something takes each time, done so many times. */
+function bytesAllocated(times: number, work: (i: number) => void): number {
+  setFlagsFromString('--expose-gc');
+  const collect = runInNewContext('gc') as () => void;
+  for (let i = 0; i < WARM; i++) work(i);
+  const stretches: number[] = [];
+  for (let i = 0; i < times;) {
+    collect();
+    const before = process.memoryUsage().heapUsed;
+    const end = i + A_STRETCH;
+    for (; i < end; i++) work(i);
+    stretches.push((process.memoryUsage().heapUsed - before) / A_STRETCH);
+  }
+  // What the runtime does at times beside counts in few stretches.
+  return stretches.sort((a, b) => a - b)[Math.floor(stretches.length / 2)];
+}
+
+/** Events of each sort that are counted. */
+const EVENTS = 100_000;
+/** Bytes of a fraction that one function hands to another: the runtime keeps it so, and nothing else is allowed. */
+const A_FRACTION = 16;
+/** What the runtime itself takes now and then. */
+const SPARE = 4;
+
+const target = (parameter: 'level' | 'pan' | 'reverb'): ControlTarget => ({
+  kind: 'layer',
+  layerId: 'inside',
+  parameter,
+});
+const tie = (id: string, controller: number, what: ControlTarget): Tie => ({
+  ...{ id, place: 'keys1', message: { kind: 'controller', controller }, target: what },
+  ...{ from: what.kind === 'layer' && what.parameter === 'pan' ? -1 : -40, to: 0, curve: 'even' },
+  ...{ acts: 'usual', reads: 'position', pickUp: false },
+});
+const patch = {
+  ...newPatch('first', 'song', 0, 'First'),
+  sounds: [newPatchSound('house', 'house'), newPatchSound('outside', 'outside')],
+  layers: [
+    newLayer('inside', 'Inside', 'house'),
+    newLayer('more', 'More', 'house'),
+    { ...newLayer('outside', 'Outside', 'outside'), channel: 2 as const },
+  ],
+  controls: [
+    tie('level', 20, target('level')),
+    tie('pan', 21, target('pan')),
+    tie('send', 22, target('reverb')),
+  ],
+};
+const place: NowPlaying = {
+  ...{ entryId: 'entry', songId: 'song', cueId: null, patchId: 'first', soloed: new Set<string>() },
+  ...{ asCue: false, showtime: true },
+};
+
+describe('the live path', () => {
+  const small = new SmallShow();
+  const bytes = new Uint8Array(3);
+  const send = (status: number, a: number, b: number) => {
+    bytes[0] = status;
+    bytes[1] = a;
+    bytes[2] = b;
+    small.host.receive('upper port', bytes);
+  };
+  beforeAll(() => {
+    const cues = {};
+    small.sent.push = () => 0;
+    small.runner.follow({ ...plan, cues, patches: { ...plan.patches, first: patch } }, place);
+  });
+  it.each<[string, fractions: number, event: (i: number) => void]>([
+    ['nothing at all', 0, () => undefined],
+    ['a key', 3, (i) => send(i % 2 === 0 ? 0x90 : 0x80, 60, 90)],
+    ['a chord of keys', 3, (i) => send((i >> 2) % 2 === 0 ? 0x90 : 0x80, 60 + (i % 4) * 3, 90)],
+    ['a key of a module', 8, (i) => send(i % 2 === 0 ? 0x91 : 0x81, 60, 90)],
+    ['the wheel', 6, (i) => send(0xe0, i & 127, (i >> 7) & 127)],
+    ['modulation', 5, (i) => send(0xb0, 1, i & 127)],
+    ['the expression pedal', 5, (i) => send(0xb0, 11, i & 127)],
+    ['aftertouch', 4, (i) => send(0xd0, i & 127, 0)],
+    ['a tied level', 4, (i) => send(0xb0, 20, i & 127)],
+    ['a tied pan', 4, (i) => send(0xb0, 21, i & 127)],
+    ['a tied send', 4, (i) => send(0xb0, 22, i & 127)],
+    ['the sustain pedal', 4, (i) => send(0xb0, 64, i % 2 === 0 ? 127 : 0)],
+  ])('allocates nothing for %s', (_what, fractions, event) => {
+    const each = bytesAllocated(EVENTS, (i) => {
+      event(i);
+      small.ring.clear();
+      small.time += 0.001;
+    });
+    expect(each).toBeLessThan(fractions * A_FRACTION + SPARE);
+  });
+});
+
+describe('the audio side', () => {
+  const samples = new Float32Array(4800).fill(0.1);
+  const all = { low: 0, high: 127 };
+  const zone = { rootKey: 60, keys: all, velocities: all, sampleRate: 48_000 };
+  const voicing = { attack: 0, release: 0.01, dynamics: 20, brightness: 9000, darkening: 1 };
+  it.each<[string, polyphony: number, glide: number]>([
+    ['a voice', 0, 0],
+    ['a voice that takes the place of another', 2, 0],
+    ['a note of a sound of one voice', 1, 0.01],
+  ])('allocates nothing for %s, nor for a block', (_what, polyphony, glide) => {
+    const ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
+    const engine = new VoiceEngine(48_000, ring, new Float32Array(METERS));
+    const sound = { ...zone, left: samples, right: samples };
+    engine.load(0, { voicing, zones: [{ ...sound, loopStart: 0, loopEnd: 4800, loopDecay: 0 }] });
+    ring.write(COMMAND.level, 0, 0, 0, 0);
+    const output = blockOutput();
+    let id = 0;
+    const each = bytesAllocated(EVENTS / 10, () => {
+      ring.write(COMMAND.start, 0, ++id, 0, 0, 1, polyphony, 48 + (id % 24), 90, 1, glide);
+      ring.write(COMMAND.end, 0, id - 3);
+      engine.render(output);
+    });
+    expect(each).toBeLessThan(48 * A_FRACTION);
+  });
+});

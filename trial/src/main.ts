@@ -4,6 +4,7 @@ import { print } from './finding.js';
 import { flipBits } from './flipped-bits.js';
 import { playFourHours } from './four-hours.js';
 import { killWhileSaving } from './kills.js';
+import { followInBursts } from './leaders.js';
 import { askPatches } from './patches.js';
 import { playAtRandom } from './playing.js';
 import { playTwoHours } from './two-hours.js';
@@ -17,6 +18,7 @@ if (!(share > 0 && share <= 1)) {
 
 const holds = [
   print(playAtRandom(Math.round(1_000_000 * share))),
+  print(followInBursts()),
   print(askPatches(Math.round(100_000 * share))),
   print(playTwoHours(7200 * share)),
   print(playFourHours(14_400 * share)),

@@ -35,13 +35,26 @@ function sound(loopDecay: number) {
   return { voicing, zones: [{ ...zone, loopStart: 0, loopEnd: 4800, loopDecay }] };
 }
 
-/** Everything from bytes to samples, on a clock that the trial turns. */
+/** How far the engine's clock can be from the page's, in blocks either way, and the blocks of a burst. */
+const MOST_APART = 4;
+const BURST = 8;
+
+/**
+ * Everything from bytes to samples, on a clock that the trial turns. The engine is ahead of the page or behind it, renders block
+ * by block or in bursts, and the page looks at what is due every 4 to 60 milliseconds.
+ */
 class Rehearsal {
   private readonly ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
   private readonly meters = new Float32Array(METERS);
   private readonly engine = new VoiceEngine(RATE, this.ring, this.meters);
   private readonly output = blockOutput();
-  private frame = 0;
+  /** The frame at which the page is, and the one that the engine renders next. */
+  private frame = MOST_APART * BLOCK;
+  private rendered = 0;
+  private apart = 0;
+  private burst = 1;
+  private advancesAt = 0;
+  private longestAdvance = 4;
   /** Notes that the module holds, by channel and note. */
   readonly moduleHolds = new Map<number, number>();
   /** Clock messages that followers were sent. */
@@ -51,7 +64,8 @@ class Rehearsal {
   readonly runner: ShowRunner;
   readonly host: PlayerHost;
 
-  constructor() {
+  constructor(private readonly chance: Chance) {
+    this.changeClocks();
     this.engine.load(0, sound(20));
     this.engine.load(1, sound(0));
     const now = () => this.frame / RATE;
@@ -92,10 +106,30 @@ class Rehearsal {
   wait(seconds: number): void {
     const until = this.frame + seconds * RATE;
     while (this.frame < until) {
-      this.performance.advance();
-      this.engine.render(this.output, this.frame);
+      if (this.frame >= this.advancesAt) {
+        this.performance.advance();
+        this.advancesAt = this.frame + (this.chance.whole(4, this.longestAdvance) / 1000) * RATE;
+      }
+      if (this.chance.percent(0.2)) this.changeClocks();
+      this.renderTo(this.frame + this.apart * BLOCK);
       this.frame += BLOCK;
     }
+  }
+
+  private renderTo(frame: number): void {
+    if (frame - this.rendered < this.burst * BLOCK) return;
+    while (this.rendered + BLOCK <= frame) {
+      this.engine.render(this.output, this.rendered);
+      this.rendered += BLOCK;
+    }
+  }
+
+  /** Clocks of two threads drift, and a busy machine is late. */
+  private changeClocks(): void {
+    const { chance } = this;
+    this.apart = chance.whole(-MOST_APART, MOST_APART);
+    this.burst = chance.of([1, 1, BURST]);
+    this.longestAdvance = chance.of([4, 4, 12, 60]);
   }
 
   private hear([status, note, value]: readonly number[]): void {
@@ -116,10 +150,13 @@ const SENDERS = [
   { port: 'pad port', channel: 10, from: 36, to: 39 },
 ];
 
-/** So many random events through host, player and engine; every so often all keys and pedals come up. */
+/**
+ * So many random events through host, player and engine; every so often all keys and pedals come up. Every other time nothing
+ * was silenced until then.
+ */
 export function playAtRandom(events: number, seed = 1): Finding[] {
   const chance = new Chance(seed);
-  let rehearsal = new Rehearsal();
+  let rehearsal = new Rehearsal(chance);
   let plan = anyShow(chance);
   let place: NowPlaying = at('cue-0', 'patch-0');
   let [looks, left, exceptions, refused] = [0, 0, 0, 0];
@@ -131,7 +168,7 @@ export function playAtRandom(events: number, seed = 1): Finding[] {
   rehearsal.performance.follow(plan, place);
   for (let event = 1; event <= events; event++) {
     try {
-      [plan, place] = happen(rehearsal, chance, plan, place);
+      [plan, place] = happen(rehearsal, chance, plan, place, looks % 2 === 0);
       if (chance.percent(25)) rehearsal.wait(chance.whole(1, 12) / 1000);
     } catch (error) {
       exceptions++;
@@ -150,7 +187,7 @@ export function playAtRandom(events: number, seed = 1): Finding[] {
         `look ${looks}: ${rehearsal.voices} voices, ${rehearsal.player.voicesHeld} held, ${rehearsal.moduleHolds.size} of the module, clock ${rehearsal.waits}`,
       );
       refused += rehearsal.refused;
-      rehearsal = new Rehearsal();
+      rehearsal = new Rehearsal(chance);
       rehearsal.runner.onStep = ({ cueId }, patchId) => (place = at(cueId, patchId));
     }
     plan = anyShow(chance);
@@ -205,6 +242,7 @@ function happen(
   chance: Chance,
   plan: ShowPlan,
   place: NowPlaying,
+  silences: boolean,
 ): [ShowPlan, NowPlaying] {
   const { host, runner, player } = rehearsal;
   const { port, channel, from, to } = chance.of(SENDERS);
@@ -216,12 +254,13 @@ function happen(
   else if (kind < 840) send(0xb0, 64, chance.of([0, 127]));
   else if (kind < 880) send(0xb0, chance.of([1, 11, 20, 21, 74]), chance.whole(0, 127));
   else if (kind < 900) send(0xe0, chance.whole(0, 127), chance.whole(0, 127));
-  else if (kind < 910) send(0xb0, chance.of([120, 121, 123, 124, 127]), 0);
+  else if (kind < 910) send(0xb0, silences ? chance.of([120, 121, 123, 124, 127]) : 121, 0);
   else if (kind < 925) runner.move(chance.of([1, 1, -1]));
   else if (kind < 928) runner.transpose(chance.of([1, -1, 5]));
   else if (kind < 931) runner.trim(`layer-${chance.whole(0, 3)}`, chance.whole(-24, 12));
   else if (kind < 936) rehearsal.performance.orders.press(chance.of(PRESSES));
   else if (kind < 940) lead(rehearsal, chance);
+  else if (kind < 955 && !silences) lead(rehearsal, chance);
   else if (kind < 945) player.allNotesOff();
   else if (kind < 950) host.portGone(port);
   else if (kind < 955)
@@ -234,7 +273,7 @@ function happen(
     const next = { ...at(place.cueId, patchId), asCue, showtime: asCue };
     runner.follow(plan, next);
     return [plan, next];
-  } else
+  } else if (silences)
     host.receive(
       port,
       Array.from({ length: 5 }, () => chance.whole(0, 255)),

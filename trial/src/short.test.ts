@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import { sendDamagedBodies } from './damaged-bodies.js';
 import { flipBits } from './flipped-bits.js';
+import { followInBursts } from './leaders.js';
 import { playFourHours } from './four-hours.js';
 import { askPatches } from './patches.js';
 import { playAtRandom } from './playing.js';
@@ -12,6 +13,10 @@ const broken = (findings: { what: string; found: string; holds: boolean }[]) =>
 it('leaves no voice and throws nothing, whatever is played', () => {
   const [left, exceptions] = playAtRandom(6000, 11);
   expect(broken([left, exceptions])).toEqual([]);
+});
+
+it('follows a leader whose ticks come in bursts', () => {
+  expect(broken(followInBursts(4))).toEqual([]);
 });
 
 it('balances and mends patches as it says', () => {

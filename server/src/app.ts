@@ -4,7 +4,13 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { demoRoutes } from './http/demo.js';
 import { faultHandler, sendFault } from './http/faults.js';
-import { localNamesOnly, ownPagesOnly, permissionsPolicy, securityHeaders } from './http/guards.js';
+import {
+  localNamesOnly,
+  ownDatabaseOnly,
+  ownPagesOnly,
+  permissionsPolicy,
+  securityHeaders,
+} from './http/guards.js';
 import { healthRoutes } from './http/health.js';
 import { jsonBodies } from './http/json-bodies.js';
 import { keepingRoutes } from './http/keeping.js';
@@ -46,6 +52,7 @@ export function createApp({ store, log, version, pages, keeping }: AppParts): Ex
   });
   if (keeping) api.use(keepingRoutes(keeping), whileOpen(store, keeping));
   if (store) {
+    api.use(ownDatabaseOnly(store));
     api.use('/health', healthRoutes(store, version));
     api.use('/repertoire', repertoireRoutes(store));
     api.use('/demo', demoRoutes(store, keeping));

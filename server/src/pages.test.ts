@@ -50,6 +50,11 @@ describe('the pages', () => {
     }
   });
 
+  it('are not answered for a part of another build that is gone', async () => {
+    for (const path of ['/chunk-ZZZZZZZZ.js', '/media/gone.woff2', '/patch/main.css'])
+      await http.get(path).expect(404);
+  });
+
   it('are kept by the service worker under a name of its own, for as long as its version lasts, and by no other store', async () => {
     const { text, headers } = await http.get('/index.html').expect(200);
     const nonce = /ngCspNonce="([^"]+)"/.exec(text)?.[1];

@@ -50,6 +50,8 @@ export const keepingSchema = z.strictObject({
     z.strictObject({ kind: kindSchema, id: z.string(), name: z.string(), backup: z.string() }),
   ),
   backups: z.array(backupSchema),
+  /** What lies among the backups and is none, by name. */
+  passedOver: z.array(z.string()).default([]),
 });
 export type Keeping = z.infer<typeof keepingSchema>;
 

@@ -79,6 +79,8 @@ export const faultSchema = z.strictObject({
       'internal',
       /** Asked from a page of another origin. */
       'foreign',
+      /** Meant for another database than the one that is open. */
+      'other-database',
       /** The disk is full: the same can be tried again when there is room. */
       'no-room',
       /** The disk can only be read. */
@@ -101,7 +103,12 @@ export const healthSchema = z.strictObject({
   status: z.literal('ok'),
   version: z.string(),
   schemaVersion: z.number().int(),
+  /** Name of the database that is open. */
+  database: z.string(),
 });
+
+/** The header in which a request that changes something names the database it is meant for. */
+export const DATABASE_HEADER = 'Pentachord-Database';
 
 /** The path of an issue as a person reads it: `layers[2].keys.low`. */
 export function pathInWords(path: readonly PropertyKey[]): string {

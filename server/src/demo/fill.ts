@@ -1,6 +1,7 @@
 import {
   newShow,
   songEntry,
+  soundsOfKeepsake,
   usualControls,
   type Kind,
   type OrderEntry,
@@ -43,6 +44,8 @@ export async function fillRig(store: Store): Promise<void> {
 export async function bringDemo(store: Store): Promise<void> {
   await store.together(async (inside) => {
     const rigId = await standInRig(inside);
+    // Its patches play house sounds, which may have been taken out of the library.
+    await fillLibrary(inside);
     await createMissing(inside, 'sounds', HARBOUR_REEDS);
     const songs = demoSongs();
     for (const { song, patches, cues } of songs) {
@@ -65,30 +68,31 @@ export async function removeDemo(store: Store): Promise<string[]> {
   const kept: string[] = [];
   await store.together(async (inside) => {
     const songs = demoSongs();
-    await removeIfThere(inside, 'shows', DEMO_SHOW);
-    const stand = new Set(
-      (await inside.all('shows')).flatMap(({ value }) =>
-        value.order.flatMap((entry) => (entry.kind === 'song' ? [entry.songId] : [])),
-      ),
-    );
+    // What is damaged goes like the rest, and counts like the rest where it needs something.
+    await inside.discard('shows', DEMO_SHOW);
     for (const { song } of songs) {
-      const found = await inside.find('songs', song.id);
-      if (!found) continue;
-      if (stand.has(song.id)) {
-        kept.push(found.value.name);
+      const needed = await inside.idsWhere('order_entries', 'show_id', 'song_id', song.id);
+      if (needed.length > 0) {
+        kept.push(song.name);
         continue;
       }
-      for (const { value } of await inside.all('cues'))
-        if (value.songId === song.id) await removeIfThere(inside, 'cues', value.id);
-      await removeIfThere(inside, 'songs', song.id);
+      for (const cue of await inside.idsWhere('cues', 'id', 'song_id', song.id))
+        await inside.discard('cues', cue);
+      await inside.discard('songs', song.id);
     }
-    for (const { id } of demoKeepsakes(songs)) await removeIfThere(inside, 'keepsakes', id);
-    const playsReeds = (await inside.all('patches')).some(({ value }) =>
-      value.sounds.some(({ librarySoundId }) => librarySoundId === HARBOUR_REEDS.id),
-    );
-    if (!playsReeds) await removeIfThere(inside, 'sounds', HARBOUR_REEDS.id);
+    for (const { id } of demoKeepsakes(songs)) await inside.discard('keepsakes', id);
+    if (!(await isReedsNeeded(inside))) await inside.discard('sounds', HARBOUR_REEDS.id);
   });
   return kept;
+}
+
+/** Whether a patch or something that the player keeps needs the demo's own sound, or the player has marked it. */
+async function isReedsNeeded(store: Store): Promise<boolean> {
+  const { id } = HARBOUR_REEDS;
+  const patches = await store.idsWhere('patch_sounds', 'patch_id', 'library_sound_id', id);
+  if (patches.length > 0) return true;
+  if ((await store.find('sounds', id))?.value.favourite) return true;
+  return (await store.keepsakes()).some(({ value }) => soundsOfKeepsake(value).includes(id));
 }
 
 /** The rig of the stand-ins, wherever its upper keys stand now; put up if it is not there. */
@@ -130,12 +134,4 @@ async function createMissing<K extends Kind>(
   value: ValueOf<K>,
 ): Promise<void> {
   if (!(await store.find(kind, value.id))) await create(store, kind, value);
-}
-
-async function removeIfThere(store: Store, kind: Kind, id: string): Promise<void> {
-  const found = await store.find(kind, id);
-  if (!found) return;
-  const outcome = await store.remove(kind, id, found.revision);
-  if (outcome && outcome.kind !== 'done')
-    throw new Error(`${kind} ${id} could not be removed: ${outcome.kind}`);
 }

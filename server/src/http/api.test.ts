@@ -1,6 +1,8 @@
 import {
+  DATABASE_HEADER,
   faultSchema,
   keepsakeListSchema,
+  newPatchSound,
   savedSchemas,
   repertoireSchema,
   type KeptContent,
@@ -8,6 +10,8 @@ import {
   type Saved,
 } from '@pentachord/core/model';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { HARBOUR_REEDS } from '../demo/library.js';
+import { inspect } from '../store/inspection.js';
 import { serverUnderTest } from '../testing/server-under-test.js';
 
 let server: Awaited<ReturnType<typeof serverUnderTest>>;
@@ -29,7 +33,10 @@ async function everything(): Promise<unknown> {
 describe('reading', () => {
   it('tells its health', async () => {
     const { body } = await server.http.get('/api/health').expect(200);
-    expect(body).toEqual({ status: 'ok', version: '0.0.0', schemaVersion: 9 });
+    expect(body).toEqual({
+      ...{ status: 'ok', version: '0.0.0', schemaVersion: 10 },
+      database: expect.stringMatching(/^[\da-f-]{36}$/) as string,
+    });
   });
 
   it('gives the whole demo show, of the length and order it should have', async () => {
@@ -210,12 +217,13 @@ describe('what the player keeps', () => {
     for (const content of contents) {
       const value = { id: 'kept', name: 'Kept', favourite: false, content };
       await server.http.put(path).send({ revision: 0, value }).expect(201);
-      expect(await listed()).toEqual([{ revision: 1, value }]);
+      const [{ revision }] = await listed();
+      expect(await listed()).toEqual([{ revision, value }]);
       const renamed = { ...value, name: 'Renamed', favourite: true };
-      await server.http.put(path).send({ revision: 1, value: renamed }).expect(200);
-      await server.http.put(path).send({ revision: 1, value }).expect(409);
-      expect(await listed()).toEqual([{ revision: 2, value: renamed }]);
-      await server.http.delete(`${path}?revision=2`).expect(204);
+      await server.http.put(path).send({ revision, value: renamed }).expect(200);
+      await server.http.put(path).send({ revision, value }).expect(409);
+      expect(await listed()).toEqual([{ revision: revision + 1, value: renamed }]);
+      await server.http.delete(`${path}?revision=${revision + 1}`).expect(204);
       expect(await listed()).toEqual([]);
     }
   });
@@ -414,4 +422,62 @@ describe('security', () => {
     expect(headers['permissions-policy']).toContain('midi=(self)');
     expect(headers['permissions-policy']).toContain('camera=()');
   });
+});
+
+describe('what was changed for another database', () => {
+  it('is refused, and what names this one or none is not', async () => {
+    const { body } = await server.http.get('/api/repertoire');
+    const { database, patches } = repertoireSchema.parse(body);
+    const [{ revision, value }] = patches;
+    const put = (name: string | null) => {
+      const request = server.http.put(`/api/patches/${value.id}`);
+      if (name !== null) void request.set(DATABASE_HEADER, name);
+      return request.send({ revision, value });
+    };
+    const refused = await put('another').expect(412);
+    expect(faultSchema.parse(refused.body).error.code).toBe('other-database');
+    await put(database).expect(200);
+    await put(null).expect(409);
+  });
+});
+
+describe('the demo', () => {
+  it('comes back though a house sound of it was taken out of the library', async () => {
+    await server.http.delete('/api/demo').expect(200);
+    await server.store.discard('sounds', 'house-felt-piano');
+    await server.http.put('/api/demo').expect(204);
+    await server.http.get('/api/sounds/house-felt-piano').expect(200);
+  });
+
+  it('goes though a part of it is damaged, and leaves a sound that the player has kept', async () => {
+    const sound = newPatchSound('kept', HARBOUR_REEDS.id);
+    const value = { id: 'kept', name: 'Kept', favourite: false, content: { kind: 'sound', sound } };
+    await server.http.put('/api/keepsakes/kept').send({ revision: 0, value }).expect(201);
+    await server.knex('shows').update({ date: 'no day' });
+    await inspect(server.knex, server.store.condition);
+    expect(server.store.condition.damages).toHaveLength(1);
+    await server.http.delete('/api/demo').expect(200, { kept: [] });
+    expect(server.store.condition.damages).toEqual([]);
+    expect(await server.store.hasNone('shows')).toBe(true);
+    await server.http.get(`/api/sounds/${HARBOUR_REEDS.id}`).expect(200);
+  });
+});
+
+it('answers to names of this machine alone, whatever follows the colon', async () => {
+  for (const host of ['127.0.0.1:4310', 'localhost', '[::1]:1'])
+    await server.http.get('/api/health').set('Host', host).expect(200);
+  for (const host of ['localhost:80@elsewhere', 'localhost:', '127.0.0.1:x', 'elsewhere'])
+    await server.http.get('/api/health').set('Host', host).expect(400);
+});
+
+it('refuses a 33rd device of a rig in words', async () => {
+  const { devices } = repertoireSchema.parse((await server.http.get('/api/repertoire')).body);
+  const [{ value }] = devices;
+  const add = (i: number) => {
+    const device = { ...value, id: `more-${i}`, position: devices.length + i };
+    return server.http.put(`/api/devices/more-${i}`).send({ revision: 0, value: device });
+  };
+  for (let i = devices.length; i < 32; i++) await add(i).expect(201);
+  const { body } = await add(99).expect(400);
+  expect(faultSchema.parse(body).error.message).toContain('32 devices at most');
 });

@@ -17,7 +17,14 @@ export function demoRoutes(store: Store, keeping?: Keeping): Router {
     response.status(204).end();
   });
   router.delete('/', async (_request, response) => {
-    await keeping?.backUp('asked');
+    if (keeping && !(await keeping.backUp('asked'))) {
+      sendFault(response, {
+        code: 'unwritable',
+        message:
+          'The demo stays: no backup could be made of what is there. Nothing was changed; see that there is room on the disk.',
+      });
+      return;
+    }
     response.json({ kept: await removeDemo(store) });
   });
   return router;

@@ -12,6 +12,7 @@ const STATUS: Record<FaultCode, number> = {
   stale: 409,
   'in-use': 409,
   foreign: 403,
+  'other-database': 412,
   'no-room': 507,
   unwritable: 503,
   unavailable: 503,

@@ -1,5 +1,7 @@
+import { DATABASE_HEADER } from '@pentachord/core/model';
 import type { RequestHandler } from 'express';
 import helmet from 'helmet';
+import type { Store } from '../store/store.js';
 import { sendFault } from './faults.js';
 
 /**
@@ -77,11 +79,27 @@ export function ownPagesOnly(): RequestHandler {
   };
 }
 
+/** Refuses what was changed for another database: it would be laid over this one. A request that names none is let in. */
+export function ownDatabaseOnly(store: Store): RequestHandler {
+  return async (request, response, next) => {
+    const meant = request.method === 'GET' ? undefined : request.get(DATABASE_HEADER);
+    if (meant === undefined || meant === (await store.database())) next();
+    else
+      sendFault(response, {
+        code: 'other-database',
+        message:
+          'Another database answers at this address now than the one this was changed for. Nothing was changed; what you changed is kept in your browser for the other one.',
+      });
+  };
+}
+
+/** A name of this machine, with a port or without. */
+const OWN_NAME = /^(127\.0\.0\.1|localhost|\[::1\])(:\d{1,5})?$/i;
+
 /** Refuses requests under another name than this machine's own, so that a page from elsewhere cannot reach in. */
 export function localNamesOnly(): RequestHandler {
   return (request, response, next) => {
-    const { hostname } = request;
-    if (hostname === '127.0.0.1' || hostname === 'localhost' || hostname === '[::1]') next();
+    if (OWN_NAME.test(request.headers.host ?? '')) next();
     else
       sendFault(response, {
         code: 'invalid',

@@ -8,7 +8,10 @@ export function healthRoutes(store: Store, version: string): Router {
   const router = Router();
   router.get('/', async (_request, response) => {
     await store.hasNone('shows');
-    response.json(healthSchema.parse({ status: 'ok', version, schemaVersion: SCHEMA_VERSION }));
+    const database = await store.database();
+    response.json(
+      healthSchema.parse({ status: 'ok', version, schemaVersion: SCHEMA_VERSION, database }),
+    );
   });
   return router;
 }

@@ -1,6 +1,8 @@
+import { basename } from 'node:path';
 import { KINDS, type Kind } from '@pentachord/core/model';
 import { Router, type Response } from 'express';
 import type { Keeping } from '../store/keeping.js';
+import { inWords } from '../store/folder.js';
 import { sendFault } from './faults.js';
 
 /**
@@ -57,7 +59,7 @@ export function keepingRoutes(keeping: Keeping): Router {
       none(response);
       return;
     }
-    const why = await keeping.bringThingBack(name, kind as Kind, id);
+    const why = await keeping.bringThingBack(name, kind as Kind, id).catch(words);
     if (why === null) response.json(keeping.state());
     else
       sendFault(response, {
@@ -73,6 +75,7 @@ function none(response: Response): void {
   sendFault(response, { code: 'not-found', message: 'There is no such backup.' });
 }
 
+/** What went wrong, without the paths of this machine. */
 function words(error: unknown): string {
-  return error instanceof Error ? error.message : String(error);
+  return inWords(error).replaceAll(/(?<=^|[\s'"(“])\/[^\s'")”]+/g, (path) => basename(path));
 }

@@ -46,6 +46,8 @@ export function servePages(app: Express, pages: string): void {
       },
     }),
   );
+  // A script of another build is not there any more: whoever asks for it has to hear that, and not to get the document.
+  app.get(/\.[a-z0-9]{2,5}$/i, (_request, response) => void response.status(404).end());
   app.get('/{*page}', application(index));
 }
 

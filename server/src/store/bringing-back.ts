@@ -1,24 +1,30 @@
-import { copyFileSync, mkdtempSync, rmSync } from 'node:fs';
+import { chmodSync, copyFileSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { differencesOf, KINDS, type BackupContent, type Kind } from '@pentachord/core/model';
 import type { Condition, Damage } from './condition.js';
-import { openDatabase } from './database.js';
+import { finish } from './backups.js';
+import type { Count } from './counting.js';
+import { filesOf, openDatabase } from './database.js';
 import { faultOfFile, inspect } from './inspection.js';
 import { Store } from './store.js';
 
-/** How far the revisions of what is brought back are moved on, so that pages opened before cannot take it for theirs. */
-const AHEAD = 1000;
 /** Differences told of one thing, and things told of. */
 const MOST_LINES = 8;
 const MOST_THINGS = 200;
+
+/** Copies a database that may be read to a file that may be written, whatever rights the other has. */
+export function copyWritable(from: string, to: string): void {
+  copyFileSync(from, to);
+  chmodSync(to, 0o600);
+}
 
 /** Reads from a copy of a backup, which is brought up to date for that; the backup itself is not touched. */
 export async function readFrom<T>(file: string, work: (store: Store) => Promise<T>): Promise<T> {
   const folder = mkdtempSync(join(tmpdir(), 'pentachord-'));
   try {
     const copy = join(folder, basename(file));
-    copyFileSync(file, copy);
+    copyWritable(file, copy);
     const knex = await openDatabase(copy);
     try {
       const store = new Store(knex);
@@ -77,27 +83,35 @@ async function differencesBetween(
   return found.slice(0, MOST_THINGS);
 }
 
-/** Copies a backup to a file that can take the place of the database: whole, up to date, with revisions of its own. */
-export async function copyToBringBack(file: string, ready: string): Promise<void> {
+/**
+ * Copies a backup to a file that can take the place of the database: whole, up to date, with revisions behind all that were ever
+ * given out, so that pages opened before cannot take it for theirs.
+ */
+export async function copyToBringBack(file: string, ready: string, behind: Count): Promise<void> {
   try {
-    rmSync(ready, { force: true });
-    copyFileSync(file, ready);
+    for (const one of filesOf(ready)) rmSync(one, { force: true });
+    copyWritable(file, ready);
     const knex = await openDatabase(ready);
     try {
       const fault = await faultOfFile(knex, true);
       if (fault) throw new Error(`the backup is damaged itself (${fault})`);
       const store = new Store(knex);
       await inspect(knex, store.condition);
+      const own = await store.count();
+      const highest = Math.max(own.highest, behind.highest);
       await store.together(async (inside) => {
         for (const kind of KINDS)
-          for (const { revision, value } of await inside.all(kind))
-            await inside.putBack(kind, { revision: revision + AHEAD, value });
+          for (const { value } of await inside.all(kind))
+            await inside.putBack(kind, { revision: highest + 1, value });
+        await inside.goOnBehind({ highest, weight: Math.max(own.weight, behind.weight) });
       });
     } finally {
       await knex.destroy();
     }
+    // One file that needs no log: what takes a place must not leave a part of itself behind.
+    finish(ready);
   } catch (error) {
-    for (const rest of ['', '-wal', '-shm']) rmSync(ready + rest, { force: true });
+    for (const one of filesOf(ready)) rmSync(one, { force: true });
     throw error;
   }
 }

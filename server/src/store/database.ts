@@ -1,4 +1,4 @@
-import { chmodSync, mkdirSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync } from 'node:fs';
 import { dirname } from 'node:path';
 import type BetterSqlite3 from 'better-sqlite3';
 import knexFactory, { type Knex } from 'knex';
@@ -11,6 +11,7 @@ import * as goingThrough from '../migrations/006-going-through.js';
 import * as places from '../migrations/007-places.js';
 import * as choosers from '../migrations/008-choosers.js';
 import * as ties from '../migrations/009-ties.js';
+import * as counting from '../migrations/010-counting.js';
 
 const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '001-shows', migration: shows },
@@ -22,6 +23,7 @@ const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '007-places', migration: places },
   { name: '008-choosers', migration: choosers },
   { name: '009-ties', migration: ties },
+  { name: '010-counting', migration: counting },
 ];
 
 /** The version of the tables: how many migrations there are. */
@@ -141,12 +143,18 @@ export async function openDatabase(file: string): Promise<Knex> {
   }
 }
 
-/** Lets nobody but the owner read a file, as far as that can be said of it. */
+/** The files that a database consists of; they go and come together. */
+export function filesOf(file: string): string[] {
+  return [file, `${file}-wal`, `${file}-shm`, `${file}-journal`];
+}
+
+/** Lets nobody but the owner read a database, its log neither, as far as that can be said of its files. */
 export function keepPrivate(file: string): void {
   if (file === ':memory:') return;
-  try {
-    chmodSync(file, 0o600);
-  } catch {
-    // Somebody else's file, or a disk without such rights: it is as private as its folder.
-  }
+  for (const one of filesOf(file))
+    try {
+      if (existsSync(one)) chmodSync(one, 0o600);
+    } catch {
+      // Somebody else's file, or a disk without such rights: it is as private as its folder.
+    }
 }

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import BetterSqlite3 from 'better-sqlite3';
 import * as z from 'zod';
 import { sqliteCode } from './disk-faults.js';
+import { CannotStart, inWords, whyUnwritable } from './folder.js';
 
 const LOCK = 'pentachord.lock';
 const RUNNING = 'running.json';
@@ -27,7 +28,11 @@ export class FolderLock {
       return new FolderLock(folder, held);
     } catch (error) {
       held?.close();
-      return sqliteCode(error).startsWith('SQLITE_BUSY') ? 'taken' : new FolderLock(folder, null);
+      if (sqliteCode(error).startsWith('SQLITE_BUSY')) return 'taken';
+      if (whyUnwritable(folder, join(folder, LOCK))) return new FolderLock(folder, null);
+      throw new CannotStart(
+        `${join(folder, LOCK)} cannot be opened (${inWords(error)}), so another Pentachord could write here at the same time. Nothing was changed. Move it away, then start Pentachord again.`,
+      );
     }
   }
 
@@ -54,7 +59,11 @@ export class FolderLock {
 
   release(): void {
     if (!this.held) return;
-    rmSync(join(this.folder, RUNNING), { force: true });
+    try {
+      rmSync(join(this.folder, RUNNING), { force: true });
+    } catch {
+      // Something else stands under that name: it is nobody's address.
+    }
     this.held.close();
   }
 }

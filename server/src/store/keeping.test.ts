@@ -1,5 +1,19 @@
+import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  copyFileSync,
+  existsSync,
+  lstatSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -110,7 +124,11 @@ describe('a damaged thing', () => {
     ]);
     const document = await storeOf(keeping).repertoire();
     expect(document.songs).toHaveLength(6);
-    expect(document.shows[0].value.order).toHaveLength(7);
+    // Its place in the night stays, with what is otherwise tonight, and outlives a save of the show.
+    const [show] = document.shows;
+    expect(show.value.order).toHaveLength(8);
+    await storeOf(keeping).save('shows', show);
+    expect((await storeOf(keeping).repertoire()).shows[0].value.order).toEqual(show.value.order);
     const patches = new Set(document.patches.map(({ value }) => value.id));
     expect(patches.has(TIDE)).toBe(false);
     expect(document.cues.every(({ value }) => patches.has(value.patchId))).toBe(true);
@@ -259,15 +277,16 @@ describe('a backup', () => {
     const ties = await import('../migrations/009-ties.js');
     const choosers = await import('../migrations/008-choosers.js');
     const placesOfDevices = await import('../migrations/007-places.js');
+    const counting = await import('../migrations/010-counting.js');
     const knex = await openDatabase(file);
     const whole = await new Store(knex).repertoire();
+    await counting.down(knex);
     await ties.down(knex);
     await choosers.down(knex);
     await placesOfDevices.down(knex);
     await goingThrough.down(knex);
     await down(knex);
-    const taken = ['005-repertoire', '006-going-through', '007-places', '008-choosers', '009-ties'];
-    await knex('knex_migrations').whereIn('name', taken).delete();
+    await knex('knex_migrations').where('name', '>=', '005').delete();
     expect(Object.keys(await knex('songs').columnInfo())).toContain('show_id');
     await knex.destroy();
     const keeping = await start();
@@ -383,11 +402,124 @@ describe('a backup', () => {
     const [{ name }] = keeping.state().backups;
     writeFileSync(join(folder, 'backups', name), 'x'.repeat(9000));
     const { store } = keeping;
-    await expect(keeping.bringBack(name)).rejects.toThrow();
+    await expect(keeping.bringBack(name)).rejects.toThrow('no whole database');
+    await expect(keeping.bringThingBack(name, 'patches', TIDE)).rejects.toThrow();
+    expect(keeping.state()).toMatchObject({ backups: [], passedOver: [name] });
     expect(keeping.store).toBe(store);
     expect(await keeping.bringBack('../pentachord.sqlite')).toBe(false);
     expect(await storeOf(keeping).find('shows', 'demo-show')).toBeTruthy();
     expect(existsSync(join(folder, 'pentachord.new.sqlite'))).toBe(false);
+  });
+
+  it('is brought back as it is, whatever a bring-back that was killed has left behind', async () => {
+    const keeping = await start();
+    const [{ name }] = keeping.state().backups;
+    const then = await nameOf(keeping);
+    // The log of a database that was being made ready, with another name of the patch in it.
+    const making = join(folder, 'pentachord.new.sqlite');
+    copyFileSync(join(folder, 'backups', name), making);
+    const other = new BetterSqlite3(making);
+    other.pragma('journal_mode = WAL');
+    other.exec(`update patches set name = 'left behind'`);
+    copyFileSync(`${making}-wal`, join(folder, 'log'));
+    other.close();
+    renameSync(join(folder, 'log'), `${making}-wal`);
+    await keeping.bringBack(name);
+    expect(await nameOf(keeping)).toBe(then);
+    expect(readdirSync(folder).filter((one) => one.includes('new'))).toEqual([]);
+  });
+
+  it('is whole, however many are asked for at once', async () => {
+    const keeping = await start();
+    const asked: Promise<unknown>[] = [];
+    for (let i = 0; i < 6; i++) {
+      await rename(keeping, `change ${i}`);
+      asked.push(keeping.backUp('asked'));
+    }
+    expect(await Promise.all(asked)).not.toContain(null);
+    const { backups, passedOver } = keeping.state();
+    expect([passedOver, readdirSync(join(folder, 'backups')).length]).toEqual([
+      ...[[], backups.length],
+    ]);
+    const present = await nameOf(keeping);
+    await rename(keeping, 'later');
+    await keeping.bringBack(backups[0].name);
+    expect(await nameOf(keeping)).toBe(present);
+  });
+
+  it('is none that is empty, a link, a folder or another database, and none of these keeps anything from working', async () => {
+    const first = await start();
+    const odd = join(folder, 'backups');
+    const named = (day: number) => `2027-09-0${day}T12-00-00-000Z-asked.sqlite`;
+    writeFileSync(join(odd, named(1)), '');
+    new BetterSqlite3(join(odd, named(2))).exec('create table other (id)').close();
+    symlinkSync(join(folder, 'nowhere'), join(odd, named(3)));
+    mkdirSync(join(odd, named(4)));
+    execFileSync('mkfifo', [join(odd, named(5))]);
+    await stop(first);
+    const keeping = await start();
+    const { backups, passedOver } = keeping.state();
+    expect(backups).toHaveLength(1);
+    expect(passedOver).toEqual([1, 2, 3, 4, 5].map(named));
+    for (const day of [1, 2, 3, 4, 5])
+      await expect(keeping.bringBack(named(day))).rejects.toThrow('no whole database');
+    // They do not stand in for the backup of just before.
+    await rename(keeping, 'changed');
+    await keeping.bringBack(backups[0].name);
+    expect(keeping.state().backups.map(({ reason }) => reason)).toContain('bringing-back');
+    rmSync(odd, { recursive: true });
+    writeFileSync(odd, 'a file');
+    expect(keeping.state().backups).toEqual([]);
+    await rename(keeping, 'changed again');
+    expect(await keeping.backUp('asked')).toBeNull();
+  });
+
+  it('that holds the latest changes is the newest, though the clock was set back', async () => {
+    const keeping = await start();
+    for (let i = 0; i < 15; i++) {
+      clock -= 3_600_000;
+      await rename(keeping, `change ${i}`);
+      await keeping.backUp('asked');
+    }
+    const { backups } = keeping.state();
+    expect(backups).toHaveLength(10);
+    await rename(keeping, 'later');
+    await keeping.bringBack(backups[0].name);
+    expect(await nameOf(keeping)).toBe('change 14');
+  });
+
+  it('brings no revision that was there before, and neither does making a thing anew', async () => {
+    const keeping = await start();
+    const [{ name }] = keeping.state().backups;
+    const seen = new Map<string, string>();
+    for (let i = 0; i < 3; i++) {
+      await rename(keeping, `before ${i}`);
+      for (const saved of [await storeOf(keeping).find('patches', TIDE)])
+        seen.set(`${saved?.revision}`, saved?.value.name ?? '');
+      await keeping.bringBack(name);
+      const back = await storeOf(keeping).find('patches', TIDE);
+      expect(seen.has(`${back?.revision}`)).toBe(false);
+      seen.set(`${back?.revision}`, back?.value.name ?? '');
+    }
+    const store = storeOf(keeping);
+    const cue = (await store.all('cues'))[0];
+    await store.save('cues', cue);
+    await store.remove('cues', cue.value.id, cue.revision + 1);
+    const anew = await store.save('cues', { revision: 0, value: cue.value });
+    expect(anew.kind === 'done' && anew.saved.revision).toBeGreaterThan(cue.revision + 1);
+  });
+
+  it('says why a single thing cannot be brought back where nothing can be written, and can be read whatever rights it has', async () => {
+    await stop(await start());
+    const [name] = readdirSync(join(folder, 'backups'));
+    chmodSync(join(folder, 'backups', name), 0o400);
+    const played = await start({ unwritable: () => 'the disk can only be read' });
+    expect(await played.bringThingBack(name, 'patches', TIDE)).toContain('can only be read');
+    expect((await played.look(name))?.shows).toHaveLength(1);
+    await stop(played);
+    const keeping = await start();
+    await keeping.bringBack(name);
+    expect(statSync(file).mode & 0o777).toBe(0o600);
   });
 
   it('is kept if it is among the last ten, or the last of its day in a month, or until all take too much room', () => {
@@ -408,5 +540,40 @@ describe('a backup', () => {
     expect(gone).toContain('31-20');
     const large = Array.from({ length: 5 }, (_, i) => at(0, 22 - i, 400 * 1024 * 1024));
     expect(superfluous(large, now).map(({ name }) => name)).toEqual(['0-20', '0-19', '0-18']);
+  });
+});
+
+describe('odd folders', () => {
+  it('lead to the database that a link points to, and fill no link that leads nowhere', async () => {
+    const elsewhere = join(folder, 'elsewhere');
+    mkdirSync(elsewhere);
+    await stop(await start());
+    renameSync(file, join(elsewhere, 'real.sqlite'));
+    symlinkSync(join(elsewhere, 'real.sqlite'), file);
+    const keeping = await start();
+    await rename(keeping, 'changed');
+    await keeping.bringBack(keeping.state().backups.at(-1)?.name ?? '');
+    await stop(keeping);
+    expect(lstatSync(file).isSymbolicLink()).toBe(true);
+    expect(readdirSync(elsewhere)).toEqual(['real.sqlite']);
+    rmSync(join(elsewhere, 'real.sqlite'));
+    await expect(start()).rejects.toThrow('is a link to something that is not there');
+    expect(readdirSync(elsewhere)).toEqual([]);
+  });
+
+  it('are told where the lock cannot be opened, and closed where its address is none', async () => {
+    mkdirSync(join(folder, 'running.json'));
+    await stop(await start());
+    rmSync(join(folder, 'pentachord.lock'));
+    mkdirSync(join(folder, 'pentachord.lock'));
+    await expect(start()).rejects.toThrow('cannot be opened');
+  });
+
+  it('keep the log of a database as private as itself', async () => {
+    await stop(await start());
+    chmodSync(file, 0o644);
+    const keeping = await start();
+    await rename(keeping, 'changed');
+    expect([file, `${file}-wal`].map((one) => statSync(one).mode & 0o777)).toEqual([0o600, 0o600]);
   });
 });

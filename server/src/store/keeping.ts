@@ -1,14 +1,15 @@
 import {
-  copyFileSync,
   existsSync,
+  lstatSync,
   mkdirSync,
   mkdtempSync,
+  realpathSync,
   renameSync,
   rmSync,
   statSync,
 } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import type {
   Backup,
   BackupContent,
@@ -19,10 +20,19 @@ import type {
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { Backups } from './backups.js';
-import { copyToBringBack, heal, lookInto, offersFor, readFrom } from './bringing-back.js';
+import {
+  copyToBringBack,
+  copyWritable,
+  heal,
+  lookInto,
+  offersFor,
+  readFrom,
+} from './bringing-back.js';
 import { Condition } from './condition.js';
+import type { Count } from './counting.js';
 import {
   connect,
+  filesOf,
   keepPrivate,
   migrate,
   openDatabase,
@@ -40,6 +50,9 @@ const DATABASE = 'pentachord.sqlite';
 const NEW = 'pentachord.new.sqlite';
 /** Milliseconds between backups while there are changes. */
 const BETWEEN_BACKUPS = 10 * 60_000;
+
+/** Changes that a database which cannot be opened may have seen since its last backup: far more than ten minutes hold. */
+const UNSEEN = 1_000_000;
 
 /** What the keeping of a folder needs from outside. */
 export interface KeepingOptions {
@@ -61,7 +74,8 @@ export class Keeping {
   /** Called whenever another database has been opened, or none could be. */
   onOpened: () => void = () => undefined;
   readonly backups: Backups;
-  private readonly file: string;
+  /** The database; where its name in the folder is a link, what that points to. */
+  private file: string;
   private readonly condition = () => this.store?.condition;
   private closed: string | null = null;
   private offers: ReadonlyMap<string, string> = new Map();
@@ -120,6 +134,7 @@ export class Keeping {
       })),
       healed: this.condition()?.healed ?? [],
       backups: this.backups.list(),
+      passedOver: this.backups.passedOver,
     };
   }
 
@@ -164,9 +179,9 @@ export class Keeping {
     const { store } = this;
     const before = store?.condition.readOnly ?? null;
     try {
-      const ready = join(this.folder, NEW);
+      const ready = join(dirname(this.file), NEW);
       if (before) throw new Error(before);
-      await copyToBringBack(file, ready);
+      await copyToBringBack(file, ready, await this.furthest());
       // From here on nothing is saved that the backup of what is there would not hold.
       if (store)
         store.condition.readOnly = 'A backup is being brought back. Try again in a moment.';
@@ -180,13 +195,20 @@ export class Keeping {
     }
   }
 
+  /** How far the database has come; one that cannot be opened by what its backups say, and well beyond. */
+  private async furthest(): Promise<Count> {
+    if (this.store) return this.store.count();
+    const { highest, weight } = this.backups.furthest;
+    return { highest: highest + UNSEEN, weight: weight + UNSEEN };
+  }
+
   /** Puts a file that is ready in the place of the database. Whatever is there in the end is opened. */
   private async exchange(ready: string): Promise<void> {
     const wasOpen = this.store !== null;
     await this.disconnect();
     try {
       if (!wasOpen) this.setDamagedAside();
-      for (const log of ['-wal', '-shm']) rmSync(this.file + log, { force: true });
+      for (const log of filesOf(this.file).slice(1)) rmSync(log, { force: true });
       renameSync(ready, this.file);
     } finally {
       this.closed = null;
@@ -200,10 +222,11 @@ export class Keeping {
     const { store } = this;
     const file = this.backups.file(name);
     if (!file || !store) return 'there is no such backup';
+    if (store.condition.readOnly) return lowered(store.condition.readOnly);
     const found = await readFrom(file, (backup) => backup.find(kind, id));
     if (!found) return 'the backup does not hold it either';
-    const present = (await store.revisionOf(kind, id)) ?? 0;
-    const revision = Math.max(present, found.revision) + 1;
+    const { highest } = await store.count();
+    const revision = Math.max(highest, found.revision) + 1;
     const done = await store.putBack(kind, { revision, value: found.value });
     return done ? null : 'what it belongs to is not there any more; bring back the whole backup';
   }
@@ -216,15 +239,17 @@ export class Keeping {
   }
 
   private async openFile(): Promise<void> {
-    rmSync(join(this.folder, NEW), { force: true });
+    this.file = resolved(join(this.folder, DATABASE));
+    for (const rest of filesOf(join(dirname(this.file), NEW))) rmSync(rest, { force: true });
     const there = existsSync(this.file);
     const anyBackups = this.backups.list().length > 0;
     if (!there && !anyBackups) await this.create();
     else if (!there) this.stayClosed('is not there any more, though there are backups of it');
     if (existsSync(this.file)) {
-      if (statSync(this.file).isDirectory())
+      const stats = statSync(this.file);
+      if (!stats.isFile())
         throw new CannotStart(
-          `${this.file} is a folder, and a database is wanted there. Nothing was changed. Move it away, or set PENTACHORD_DATA to another folder.`,
+          `${this.file} is ${stats.isDirectory() ? 'a folder' : 'no file'}, and a database is wanted there. Nothing was changed. Move it away, or set PENTACHORD_DATA to another folder.`,
         );
       if (statSync(this.file).size === 0) this.stayClosed('is empty (0 bytes)');
       else await this.openPresent();
@@ -233,7 +258,7 @@ export class Keeping {
 
   /** Makes a new database under another name, so that it is there wholly or not at all. */
   private async create(): Promise<void> {
-    const making = join(this.folder, NEW);
+    const making = join(dirname(this.file), NEW);
     try {
       const knex = await openDatabase(making);
       try {
@@ -243,7 +268,7 @@ export class Keeping {
       }
       renameSync(making, this.file);
     } catch (error) {
-      for (const rest of ['', '-wal', '-shm']) rmSync(making + rest, { force: true });
+      for (const rest of filesOf(making)) rmSync(rest, { force: true });
       throw new CannotStart(
         `A new database cannot be made in ${this.folder}: ${inWords(error)}. Nothing was changed. Make room there or let it be written, or set PENTACHORD_DATA to another folder.`,
       );
@@ -253,6 +278,7 @@ export class Keeping {
   private async openPresent(): Promise<void> {
     const condition = new Condition();
     const why = (this.options.unwritable ?? whyUnwritable)(this.folder, this.file);
+    if (!why) keepPrivate(this.file);
     if (why)
       condition.readOnly = `The folder of the database cannot be written: ${why}. Everything is safe and can be played; nothing can be saved until ${this.folder} can be written and Pentachord is started again.`;
     const knex = connect(why ? this.copyToScratch() : this.file);
@@ -336,9 +362,9 @@ export class Keeping {
 
   private setDamagedAside(): void {
     const stamp = (this.options.now?.() ?? new Date()).toISOString().replaceAll(/[:.]/g, '-');
-    const aside = join(this.folder, `damaged-${stamp}`);
+    const aside = join(dirname(this.file), `damaged-${stamp}`);
     mkdirSync(aside, { mode: 0o700 });
-    for (const rest of ['', '-wal', '-shm'])
+    for (const rest of ['', '-wal', '-shm', '-journal'])
       if (existsSync(this.file + rest)) renameSync(this.file + rest, join(aside, DATABASE + rest));
   }
 
@@ -347,7 +373,7 @@ export class Keeping {
     this.scratch = mkdtempSync(join(tmpdir(), 'pentachord-'));
     const copy = join(this.scratch, DATABASE);
     for (const rest of ['', '-wal'])
-      if (existsSync(this.file + rest)) copyFileSync(this.file + rest, copy + rest);
+      if (existsSync(this.file + rest)) copyWritable(this.file + rest, copy + rest);
     return copy;
   }
 
@@ -358,4 +384,20 @@ export class Keeping {
     if (this.scratch) rmSync(this.scratch, { recursive: true, force: true });
     this.scratch = null;
   }
+}
+
+/** Where a name leads that may be a link. One that leads nowhere is no empty place to fill. */
+function resolved(path: string): string {
+  if (!lstatSync(path, { throwIfNoEntry: false })?.isSymbolicLink()) return path;
+  try {
+    return realpathSync(path);
+  } catch {
+    throw new CannotStart(
+      `${path} is a link to something that is not there. Nothing was changed. Bring back what it points to, or take the link away.`,
+    );
+  }
+}
+
+function lowered(words: string): string {
+  return words.charAt(0).toLowerCase() + words.slice(1).replace(/\.$/, '');
 }

@@ -3,6 +3,7 @@ import type BetterSqlite3 from 'better-sqlite3';
 import type { Knex } from 'knex';
 import { answerText, checksumOf } from './checksum.js';
 import { Condition } from './condition.js';
+import { countOf, goOnBehind, highestRemoved, removing, type Count } from './counting.js';
 import { withConnection } from './database.js';
 import { isForeignKeyFault } from './disk-faults.js';
 import { FAMILIES, familyOf } from './families.js';
@@ -41,6 +42,8 @@ export class Store {
   /** Rows of parts as they stand in the tables; null within a transaction that may still be taken back. */
   private readonly written: Map<string, { revision: number; parts: Parts }> | null;
 
+  private name: string | null = null;
+
   constructor(
     private readonly knex: Knex,
     readonly condition = new Condition(),
@@ -78,7 +81,9 @@ export class Store {
       const present = revisionOf(connection, kind, value.id);
       // A new thing may stand in place of one that cannot be read any more.
       if (present !== null && !this.condition.isLost(kind, value.id)) return 'stale';
-      return this.write(connection, kind, value, present, (present ?? 0) + 1);
+      // No revision comes twice: what was removed bore others.
+      const before = Math.max(present ?? 0, highestRemoved(connection));
+      return this.write(connection, kind, value, present, before + 1);
     });
     return written === 'stale' ? this.stale(kind, value.id) : written;
   }
@@ -96,17 +101,67 @@ export class Store {
       words: usersOf(connection, kind, id),
     });
     const written = await this.writing<K>(inUse, (connection) => {
-      const removed = prepared(
-        connection,
-        `delete from ${FAMILIES[kind].table} where id = ? and revision = ?`,
-      ).run(id, revision);
+      const removed = removing(connection, () =>
+        prepared(
+          connection,
+          `delete from ${FAMILIES[kind].table} where id = ? and revision = ?`,
+        ).run(id, revision),
+      );
       if (removed.changes === 0) return 'stale';
       return { kind: 'done', saved: present, created: false, text: '' };
     });
     return written === 'stale' ? this.stale(kind, id) : written;
   }
 
-  /** Puts a thing in place of what is there, or where nothing is, at the revision that it bears. For backups alone. */
+  /** Removes a thing whatever its revision, and though it cannot be read. */
+  async discard(kind: Kind, id: string): Promise<void> {
+    this.written?.clear();
+    await withConnection(this.knex, (connection) =>
+      inTransaction(connection, () =>
+        removing(connection, () =>
+          prepared(connection, `delete from ${FAMILIES[kind].table} where id = ?`).run(id),
+        ),
+      ),
+    );
+    this.condition.mend(kind, id);
+    this.condition.writes++;
+  }
+
+  /** Ids that stand in a column of a table where another one holds a value, readable or not. */
+  async idsWhere(table: string, column: string, where: string, is: string): Promise<string[]> {
+    return withConnection(
+      this.knex,
+      (connection) =>
+        connection
+          .prepare(`select distinct ${column} from ${table} where ${where} = ?`)
+          .pluck()
+          .all(is) as string[],
+    );
+  }
+
+  /** How far it has come. */
+  async count(): Promise<Count> {
+    return withConnection(this.knex, countOf);
+  }
+
+  /** Has it go on behind another database that it takes the place of. */
+  async goOnBehind(count: Count): Promise<void> {
+    await withConnection(this.knex, (connection) => goOnBehind(connection, count));
+  }
+
+  /** Name of the database, made with it. */
+  async database(): Promise<string> {
+    this.name ??= await withConnection(
+      this.knex,
+      (connection) => prepared(connection, 'select database from about').pluck().get() as string,
+    );
+    return this.name;
+  }
+
+  /**
+   * Puts a thing in place of what is there, or where nothing is, at the revision that it bears; false when that cannot be. For
+   * backups alone.
+   */
   async putBack<K extends Kind>(kind: K, { revision, value }: Saved<ValueOf<K>>): Promise<boolean> {
     this.written?.clear();
     const written = await this.writing<K>(this.missing(kind, value), (connection) =>
@@ -250,7 +305,10 @@ function revisionOf(connection: BetterSqlite3.Database, kind: Kind, id: string):
   return (found.get(id) as { revision: number } | undefined)?.revision ?? null;
 }
 
-/** What is there without what hangs loose because the thing that it belongs to cannot be read. */
+/**
+ * What is there without what hangs loose because the thing that it belongs to cannot be read. A song that cannot be read keeps its
+ * places in the night, with what is otherwise there.
+ */
 function withoutLoose(repertoire: Repertoire): Repertoire {
   const rigs = new Set(repertoire.rigs.map(({ value }) => value.id));
   const songs = new Set(repertoire.songs.map(({ value }) => value.id));
@@ -258,12 +316,6 @@ function withoutLoose(repertoire: Repertoire): Repertoire {
   const patchIds = new Set(patches.map(({ value }) => value.id));
   return {
     ...repertoire,
-    shows: repertoire.shows.map((show) => {
-      const order = show.value.order.filter((e) => e.kind !== 'song' || songs.has(e.songId));
-      return order.length === show.value.order.length
-        ? show
-        : { ...show, value: { ...show.value, order } };
-    }),
     devices: repertoire.devices.filter(({ value }) => rigs.has(value.rigId)),
     patches,
     cues: repertoire.cues.filter(

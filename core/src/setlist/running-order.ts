@@ -4,10 +4,13 @@ import type { Song } from '../model/show/song.js';
 import { bySong } from './in-order.js';
 import { songTonight } from './tonight.js';
 
+/** What stands in the night for a song that cannot be read. */
+export const DAMAGED_SONG = 'a damaged song: see Backups';
+
 /** An entry of the running order with its place in time. */
 export interface TimedEntry {
   entry: OrderEntry;
-  /** The song as it is played this night. */
+  /** The song as it is played this night; null for talk and breaks, and for a song that cannot be read. */
   song: Song | null;
   name: string;
   /** Seconds from the start of the show. */
@@ -18,7 +21,7 @@ export interface TimedEntry {
 }
 
 /**
- * Lays the running order out in time. Entries whose song is gone are left out. Encores take no time of what comes after
+ * Lays the running order out in time. A song that cannot be read keeps its place, and takes no time. Encores take no time of what comes after
  * them: they lie behind what counts so far, one after the other.
  */
 export function timeline(
@@ -30,9 +33,8 @@ export function timeline(
   let encores = 0;
   for (const entry of order) {
     const written = entry.kind === 'song' ? (songs.get(entry.songId) ?? null) : null;
-    if (entry.kind === 'song' && !written) continue;
     const song = written && songTonight(written, entry.kind === 'song' ? entry.tonight : null);
-    const name = entry.kind === 'song' ? (song?.name ?? '') : entry.name;
+    const name = entry.kind === 'song' ? (song?.name ?? DAMAGED_SONG) : entry.name;
     const lengthSeconds = entry.kind === 'song' ? (song?.lengthSeconds ?? 0) : entry.lengthSeconds;
     const counts = entry.kind !== 'song' || !entry.encore;
     if (counts) encores = 0;

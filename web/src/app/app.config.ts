@@ -1,13 +1,20 @@
 import {
   type ApplicationConfig,
+  ErrorHandler,
+  inject,
   isDevMode,
   provideBrowserGlobalErrorListeners,
 } from '@angular/core';
-import { provideRouter, withComponentInputBinding } from '@angular/router';
+import {
+  provideRouter,
+  withComponentInputBinding,
+  withNavigationErrorHandler,
+} from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { provideServiceWorker } from '@angular/service-worker';
 import { routes } from './app.routes';
+import { MissingPart, TellingErrorHandler } from './missing-part';
 import { afterSounds } from './live/after-sounds';
 import * as loadingEffects from './state/loading/loading.effects';
 import * as undoEffects from './state/editing/undo.effects';
@@ -23,7 +30,12 @@ import * as savingEffects from './state/saving/saving.effects';
 export const appConfig: ApplicationConfig = {
   providers: [
     provideBrowserGlobalErrorListeners(),
-    provideRouter(routes, withComponentInputBinding()),
+    provideRouter(
+      routes,
+      withComponentInputBinding(),
+      withNavigationErrorHandler(({ error }) => inject(MissingPart).notice(error)),
+    ),
+    { provide: ErrorHandler, useClass: TellingErrorHandler },
     provideStore(reducers, { metaReducers }),
     provideServiceWorker('show-worker.js', {
       enabled: !isDevMode(),

@@ -5,10 +5,14 @@ import { NavigationEnd, Router, RouterLink, RouterOutlet } from '@angular/router
 import { Store } from '@ngrx/store';
 import { filter, map } from 'rxjs';
 import { Live } from './live/live';
+import { MissingPart } from './missing-part';
 import { DeskCopy } from './state/keeping/desk-copy';
 import { loading } from './state/loading/loading';
 import type { AppState } from './state/reducers';
 import { selectLoading, selectSavingState } from './state/selectors';
+
+/** Letters that are taken into a field of one line at once. */
+const LONGEST_PASTED = 500;
 
 /** The root: opens the show, turns sound on with the first click or key, and asks before unsaved work is left. */
 @Component({
@@ -26,10 +30,41 @@ import { selectLoading, selectSavingState } from './state/selectors';
     } @else {
       <router-outlet />
     }
+    @if (parts.isMissing()) {
+      <aside class="missing" role="alert">
+        <p>
+          A part of the program could not be fetched: Pentachord has been renewed since this page
+          was opened, or its server is away. What you changed is safe. Load the page anew, between
+          songs if you play.
+        </p>
+        <button type="button" matButton="filled" (click)="loadAnew()">Load anew</button>
+        <button type="button" matButton="outlined" (click)="parts.dismiss()">Not now</button>
+      </aside>
+    }
+  `,
+  styles: `
+    .missing {
+      position: fixed;
+      z-index: 950;
+      left: 50%;
+      bottom: 16px;
+      transform: translateX(-50%);
+      display: flex;
+      align-items: center;
+      gap: 12px;
+      width: min(720px, 94vw);
+      padding: 8px 16px;
+      border: 2px solid var(--alarm);
+      border-radius: 6px;
+      background: #fff;
+      color: #16243a;
+    }
   `,
   host: {
     '(document:pointerdown)': 'startSound()',
     '(document:keydown)': 'startSound()',
+    '(document:paste)': 'bound($event)',
+    '(document:drop)': 'bound($event)',
     '(window:beforeunload)': 'leave($event)',
   },
 })
@@ -37,6 +72,7 @@ export class App {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly live = inject(Live);
   private readonly copy = inject(DeskCopy);
+  protected readonly parts = inject(MissingPart);
   protected readonly state = this.store.selectSignal(selectLoading);
   private readonly saving = this.store.selectSignal(selectSavingState);
 
@@ -56,6 +92,24 @@ export class App {
 
   protected open(): void {
     this.store.dispatch(loading.asked());
+  }
+
+  /** A field of one line takes no novel: as much as any of them holds, so that nobody waits for the rest. */
+  protected bound(event: ClipboardEvent | DragEvent): void {
+    const { target } = event;
+    if (!(target instanceof HTMLInputElement)) return;
+    const data = event instanceof DragEvent ? event.dataTransfer : event.clipboardData;
+    const text = data?.getData('text/plain') ?? '';
+    if (text.length <= LONGEST_PASTED) return;
+    event.preventDefault();
+    target.focus();
+    const [from, to] = [target.selectionStart ?? 0, target.selectionEnd ?? 0];
+    target.setRangeText(text.slice(0, LONGEST_PASTED), from, to, 'end');
+    target.dispatchEvent(new Event('input', { bubbles: true }));
+  }
+
+  protected loadAnew(): void {
+    location.reload();
   }
 
   protected startSound(): void {

@@ -14,6 +14,7 @@ import { Store } from '@ngrx/store';
 import { loading } from '../state/loading/loading';
 import type { AppState } from '../state/reducers';
 import { selectLoading, selectSavingState } from '../state/selectors';
+import { OtherWindows } from '../state/saving/other-windows';
 import { StatusLine } from '../state/session/status-line';
 import { Dialogs } from '../ui/dialogs/dialogs';
 import { BackupsApi } from './backups-api';
@@ -42,6 +43,7 @@ export class BackupsView {
   private readonly api = inject(BackupsApi);
   private readonly dialogs = inject(Dialogs);
   private readonly status = inject(StatusLine);
+  private readonly others = inject(OtherWindows);
   protected readonly kindInWords = kindInWords;
   protected readonly columns = ['at', 'reason', 'bytes', 'deeds'];
   protected readonly keeping = signal<Keeping | null>(null);
@@ -100,6 +102,7 @@ export class BackupsView {
   }
 
   private reopen(words: string): void {
+    this.others.tellExchanged();
     this.store.dispatch(loading.asked());
     this.status.say(words);
   }

@@ -1,3 +1,4 @@
+import { Injector, runInInjectionContext } from '@angular/core';
 import {
   newCue,
   newLayer,
@@ -14,6 +15,7 @@ import { steps } from '@pentachord/core/setlist';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { afterAll, afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Live } from './live';
+import { PlayingWindow } from './window/playing-window';
 
 /** A worker that does nothing. */
 class IdleWorker extends EventTarget {
@@ -70,7 +72,8 @@ let told: (string | null)[];
 beforeEach(() => {
   vi.stubGlobal('Worker', IdleWorker);
   vi.stubGlobal('navigator', {});
-  live = new Live();
+  const injector = Injector.create({ providers: [PlayingWindow] });
+  live = runInInjectionContext(injector, () => new Live());
   told = [];
   live.onStep = ({ cueId }) => told.push(cueId);
   live.open();
@@ -164,5 +167,24 @@ describe('a stand-in that is pulled out', () => {
     expect(live.log.at(before + 2)?.long).toEqual({ bytes: [0x7d, 1], length: 2, fault: '' });
     // What answers it is being fetched.
     await import('./ports/stand-in-memories');
+  });
+});
+
+describe('a window that is told to be silent', () => {
+  it('ends what it held, hears, follows and steps nothing, and goes on where the desk is', () => {
+    const key = (status: number) => live.receive(upper.port, [status, 60, 90]);
+    key(0x90);
+    expect(live.player.voicesHeld).toBe(1);
+    const part = live.window as unknown as { part: { begin(): void; stop(): void } };
+    part.part.stop();
+    expect([live.isOpen, live.player.voicesHeld]).toEqual([false, 0]);
+    key(0x90);
+    live.follow(plan, at('four'));
+    expect(live.order((orders) => orders.press('nextCue'))).toBe(false);
+    expect([live.player.noteCount, live.runner.isAt(at('one'))]).toEqual([1, true]);
+    part.part.begin();
+    expect([live.isOpen, live.runner.isAt(at('four'))]).toEqual([true, true]);
+    key(0x90);
+    expect(live.player.noteCount).toBe(2);
   });
 });

@@ -1,4 +1,4 @@
-import { Injectable } from '@angular/core';
+import { inject, Injectable } from '@angular/core';
 import { dataLength, SYSTEM_EXCLUSIVE, type StandInModule } from '@pentachord/core/midi';
 import { deviceAtPlace, type Device, type Sound } from '@pentachord/core/model';
 import { MessageLog } from '@pentachord/core/monitor';
@@ -18,6 +18,7 @@ import { isStandIn, StandInInPorts, StandInOutPort } from './ports/cable';
 import type { StandInMemories } from './ports/stand-in-memories';
 import { WebMidiPorts } from './ports/web-midi';
 import { Ticker } from './ticker';
+import { PlayingWindow } from './window/playing-window';
 
 const now = () => performance.now() / 1000;
 /** Milliseconds after a step until its neighbours are worked out. */
@@ -75,6 +76,7 @@ export class Live {
   readonly timekeeping = this.performance.timekeeping;
   private readonly ticker = new Ticker(() => {
     this.audio.compareClocks();
+    if (this.silenced) return false;
     this.performance.advance();
     return this.performance.needsClock;
   });
@@ -90,20 +92,51 @@ export class Live {
   /** Sounds of the show. */
   private wanted: ReadonlySet<Sound> = new Set();
   private readyTimer: ReturnType<typeof setTimeout> | undefined;
+  /** Which window plays. */
+  readonly window = inject(PlayingWindow);
+  private asked = false;
+  /** Whether sound was asked for, perhaps before this window was the one that plays. */
+  private isWanted = false;
   private opened = false;
+  private silenced = false;
   private tellOpen: () => void = () => undefined;
   /** Comes true once this window plays. A window that only shows the stand-ins never does. */
   readonly whenOpen = new Promise<void>((resolve) => (this.tellOpen = resolve));
   private waiting: (() => void) | null = null;
 
-  /** True once this window plays. */
+  /** True while this window plays. */
   get isOpen(): boolean {
-    return this.opened;
+    return this.opened && !this.silenced;
   }
 
-  /** Makes this window the one that plays: listens to the ports and follows the desk. */
+  /** Plays in this window, as soon as no other one does: listens to the ports and follows the desk. */
   open(): void {
-    if (this.opened) return;
+    if (this.asked) return;
+    this.asked = true;
+    void this.window.open({ begin: () => this.begin(), stop: () => this.stop() });
+  }
+
+  /** Another window plays from now on: what sounds here ends, and nothing is heard, sent or followed any more. */
+  private stop(): void {
+    for (let device = 0; device < this.devices.length; device++) this.player.endDevice(device);
+    this.stage.advance();
+    this.silenced = true;
+    this.audio.rest();
+  }
+
+  private goOn(): void {
+    this.silenced = false;
+    void this.start();
+    this.waiting?.();
+    this.waiting = null;
+    this.tickIfNeeded();
+  }
+
+  private begin(): void {
+    if (this.opened) {
+      this.goOn();
+      return;
+    }
     this.opened = true;
     this.logReceived();
     const receive = (port: string, bytes: ArrayLike<number>, time?: Seconds) =>
@@ -128,6 +161,7 @@ export class Live {
     this.waiting?.();
     this.waiting = null;
     this.tellOpen();
+    if (this.isWanted) void this.start();
   }
 
   /** Whether something is plugged in under a port's name; a stand-in is unless it was pulled out. */
@@ -157,12 +191,14 @@ export class Live {
 
   /** Bytes from a port, or from the screen by a cable of its own. */
   receive(port: string, bytes: ArrayLike<number>, cable = port, time?: Seconds): void {
+    if (!this.isOpen) return;
     this.host.receive(port, bytes, cable, time);
     this.tickIfNeeded();
   }
 
   /** Has something done to the show from the screen or the computer's keys; what it gives back says whether it was. */
   order(work: (orders: Performance['orders']) => boolean): boolean {
+    if (!this.isOpen) return false;
     const done = work(this.orders);
     this.tickIfNeeded();
     return done;
@@ -201,13 +237,15 @@ export class Live {
 
   /** Turns sound on and asks for real keyboards; to be called from a click or key press. */
   async start(): Promise<void> {
+    this.isWanted = true;
+    if (!this.isOpen) return;
     // A browser that holds sound back does not answer before the first touch; devices are there before it.
     await Promise.all([this.audio.start(), this.midi.connect()]);
   }
 
   /** Follows the desk. */
   follow(plan: ShowPlan, place: NowPlaying): void {
-    if (!this.opened) {
+    if (!this.isOpen) {
       this.waiting = () => this.follow(plan, place);
       return;
     }

@@ -9,6 +9,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { RouterLink } from '@angular/router';
 import { MatTab, MatTabContent, MatTabGroup } from '@angular/material/tabs';
 import { coverage, groundOf, movingSplit, type Remark } from '@pentachord/core/coverage';
 import { isChosen, shiftOfSong, type Chooser } from '@pentachord/core/model';
@@ -35,6 +36,7 @@ import {
   selectRemarks,
   selectResponses,
   selectSoloedSet,
+  selectSong,
   selectUndo,
 } from '../state/selectors';
 import { LayerSelection } from '../state/session/layer-selection';
@@ -70,6 +72,7 @@ const MOST_TAGS = 8;
     CueDifferenceBar,
     Field,
     FirstSounds,
+    RouterLink,
     LayerDrawer,
     Ledger,
     MatButtonModule,
@@ -105,6 +108,7 @@ export class PatchView {
   /** The patch as the ledger shows it. */
   protected readonly listed = this.desk.calm.following(this.patch);
   protected readonly song = this.store.selectSignal(selectPatchSong);
+  protected readonly openSong = this.store.selectSignal(selectSong);
   protected readonly compiled = this.desk.calm.following(this.store.selectSignal(selectCompiled));
   protected readonly keyboards = this.store.selectSignal(selectKeyboards);
   protected readonly labels = this.store.selectSignal(selectLabels);

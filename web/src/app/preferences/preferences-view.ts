@@ -96,6 +96,7 @@ export class PreferencesView {
       ? `now ${Math.round(this.delay() * 1000)} ms from key to loudspeaker, as the browser says`
       : 'known once sound is on',
   );
+  protected readonly outputProblem = signal('');
   protected readonly outputWords = computed(() =>
     this.outputs() > 2
       ? `This device has ${this.outputs()} outputs.`
@@ -110,6 +111,7 @@ export class PreferencesView {
     inject(DestroyRef).onDestroy(() => media?.removeEventListener('devicechange', look));
     eachFrame(() => {
       this.outputs.set(this.live.audio.outputs);
+      this.outputProblem.set(this.live.audio.outputProblem);
       this.delay.set(Math.round(this.live.audio.latency * 1000) / 1000);
     });
   }

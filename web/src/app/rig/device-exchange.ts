@@ -19,7 +19,7 @@ export class DeviceExchange {
 
   constructor() {
     inject(DestroyRef).onDestroy(() => {
-      for (const stop of this.running.values()) stop();
+      for (const end of [...this.running.values()]) end();
     });
   }
 
@@ -44,16 +44,14 @@ export class DeviceExchange {
         exchange.advance(seconds());
         if (exchange.isOver) end();
       }, LOOK);
-      const stop = () => {
+      // Whoever waits for it hears of its end, also when another takes its place or the view is left.
+      const end = () => {
         clearInterval(timer);
         untap();
-        this.running.delete(port);
-      };
-      const end = () => {
-        stop();
+        if (this.running.get(port) === end) this.running.delete(port);
         resolve(exchange.state);
       };
-      this.running.set(port, stop);
+      this.running.set(port, end);
     });
   }
 

@@ -5,7 +5,12 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatTableModule } from '@angular/material/table';
-import { readPrograms, soundsOfPrograms, type NamedProgram } from '@pentachord/core/library';
+import {
+  boundedList,
+  readPrograms,
+  soundsOfPrograms,
+  type NamedProgram,
+} from '@pentachord/core/library';
 import type { SoundModule } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
 import Papa from 'papaparse';
@@ -15,6 +20,9 @@ import { selectSounds } from '../state/selectors';
 
 /** Lines that are shown; the others are counted. */
 const MOST_SHOWN = 60;
+
+/** Bytes of a dropped file that are read. */
+const MOST_DROPPED = 2_000_000;
 
 /** Names the programs of a sound module by a list, and puts them into the sounds. */
 @Component({
@@ -84,7 +92,18 @@ export class ProgramsTab {
     const file = event.dataTransfer?.files.item(0);
     if (!file) return;
     event.preventDefault();
-    void file.text().then((text) => this.list.set(text));
+    // As much as is looked at, and a little more: a file of any size is not read whole.
+    void file
+      .slice(0, MOST_DROPPED)
+      .text()
+      .then((text) => this.list.set(boundedList(text)));
+  }
+
+  protected typed(box: HTMLTextAreaElement): void {
+    const text = boundedList(box.value);
+    // Before it is laid out: a line of a megabyte would take the browser minutes.
+    if (text !== box.value) box.value = text;
+    this.list.set(text);
   }
 
   protected take(): void {

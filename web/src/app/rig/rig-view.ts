@@ -26,7 +26,7 @@ import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
-import type { MidiAccessState } from '../live/ports/web-midi';
+import { midiInWords, type MidiAccessState } from '../live/ports/midi-access';
 import { RigEditing } from '../state/editing/rig-editing';
 import type { AppState } from '../state/reducers';
 import { selectDevices, selectMiddleC, selectSounds, selectWrittenPatch } from '../state/selectors';
@@ -104,14 +104,9 @@ export class RigView {
     return lettersOf(mark?.layers ?? []);
   });
   protected readonly midiProblem = computed(() => {
-    switch (this.midi()) {
-      case 'refused':
-        return 'This browser was not allowed to reach MIDI devices. Stand-ins play on; allow it in the browser’s settings of this page, and reload.';
-      case 'not supported':
-        return 'This browser reaches no MIDI devices. Stand-ins, screen and computer keys play on; a Chromium-based browser reaches devices.';
-      default:
-        return '';
-    }
+    if (this.midi() === 'not supported')
+      return 'This browser reaches no MIDI devices. Stand-ins, screen and computer keys play on; a Chromium-based browser reaches devices.';
+    return midiInWords(this.midi())?.long ?? '';
   });
 
   constructor() {

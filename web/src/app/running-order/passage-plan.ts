@@ -37,6 +37,11 @@ export class PassagePlan {
   private readonly overrun = this.store.selectSignal(selectOverrun);
   private readonly loudness = this.store.selectSignal(selectLoudnessOf);
 
+  /** Gives nothing back: what a listener gives back as false takes the key, Tab included, from the browser. */
+  protected key(event: KeyboardEvent, leg: Leg): void {
+    this.legs.key(event, leg, 'ArrowLeft', 'ArrowRight');
+  }
+
   /** True while legs are wide enough for a hand. */
   protected readonly canBeHeld = computed(() => this.legs.all().length <= MOST_HELD);
   /** Seconds that the plan shows. */

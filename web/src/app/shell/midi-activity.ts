@@ -4,6 +4,7 @@ import { noteName } from '@pentachord/core/pitch';
 import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
+import { midiInWords } from '../live/ports/midi-access';
 import type { AppState } from '../state/reducers';
 import { selectLabels, selectMiddleC } from '../state/selectors';
 
@@ -73,6 +74,9 @@ export class MidiActivity {
         this.words.set(`${what} · ${last.device} · ${on}`);
       }
     }
+    // Before anything was played the question for MIDI is what matters: it may stand open, or have been refused.
+    const { state } = this.live.midi;
+    if (this.seen <= 0) this.words.set(midiInWords(state)?.short ?? 'nothing played yet');
     this.lit.set(time < this.litUntil);
   }
 }

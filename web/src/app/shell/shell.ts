@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
@@ -16,14 +16,24 @@ import { Dialogs } from '../ui/dialogs/dialogs';
 import { registerIcons } from '../ui/icons';
 import { letShowGo } from '../state/keeping/show-is-played';
 import { NewVersion } from '../state/keeping/new-version';
+import { DeskCopy, type KeepingProblem } from '../state/keeping/desk-copy';
 import { ServerWatch } from '../state/keeping/server-watch';
 import { NightDesk } from '../state/session/night-desk';
 import { TodaysPlaying } from '../live/hands/todays-playing';
 import { ConflictPanel } from './conflict-panel';
 import { CostState } from './cost-state';
 import { MidiActivity } from './midi-activity';
+import { PlayingElsewhere } from '../ui/playing-elsewhere';
 import { SilenceBanner } from '../ui/silence-banner';
 import { SoundState } from './sound-state';
+
+const OTHER_DATABASE =
+  'another database answers here now. What you changed is kept in this browser for the first one; load the page anew to open the other';
+const UNKEPT: Record<KeepingProblem, string> = {
+  '': '',
+  'no storage': 'this browser keeps no copy',
+  'storage full': 'this browser’s store is full',
+};
 
 /** What stands over every desk view: sections, MIDI activity, sound, saving; under it the running order. */
 @Component({
@@ -35,6 +45,7 @@ import { SoundState } from './sound-state';
     MatIconModule,
     MatTooltipModule,
     MidiActivity,
+    PlayingElsewhere,
     Ribbon,
     RouterLink,
     RouterLinkActive,
@@ -59,6 +70,8 @@ export class Shell {
   protected readonly setAside = this.store.selectSignal(selectSetAside);
   protected readonly desk = inject(NightDesk);
   protected readonly program = inject(NewVersion);
+  private readonly server = inject(ServerWatch);
+  private readonly copy = inject(DeskCopy);
   protected readonly saving = this.store.selectSignal(selectSavingState);
 
   private readonly path = toSignal(
@@ -74,15 +87,26 @@ export class Shell {
   protected readonly isBehindRig = computed(() => /^\/(monitor|ties)/.test(this.path()));
 
   protected readonly savingWords = computed(() => {
+    if (this.server.isOther()) return OTHER_DATABASE;
     const { state, why } = this.saving();
     return why ? `${state}: ${why}` : state;
   });
+  /** True while something that was changed is not where it should be, or might not be. */
+  protected readonly isUnsafe = computed(
+    () => this.saving().state === 'not saved' || this.server.isOther(),
+  );
+  /** What this browser keeps of it. */
+  protected readonly unkept = computed(() => UNKEPT[this.copy.problem()]);
 
   constructor() {
     registerIcons();
-    inject(Live).open();
-    inject(ServerWatch);
-    letShowGo();
+    const live = inject(Live);
+    live.open();
+    effect(() => {
+      if (!live.window.plays()) return;
+      live.window.sayView('The desk');
+      letShowGo();
+    });
     // Counts from now on, whatever view is open.
     inject(TodaysPlaying);
   }

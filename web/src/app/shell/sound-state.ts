@@ -3,6 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import type { AudioState } from '../live/audio/audio-engine';
+import { BreaksTold } from '../live/audio/breaks-told';
 import type { SoundProgress } from '../live/audio/house-sound-loader';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
@@ -144,11 +145,13 @@ export class SoundState {
   /** True for a moment after the limiter had to hold the whole back. */
   protected readonly limited = signal(false);
   private limitedAt = -Infinity;
-  protected readonly trouble = computed(() =>
-    this.failed()
-      ? 'Sound failed and is back. Strike again.'
-      : (this.progress().problems.at(-1) ?? ''),
-  );
+  private readonly breaks = new BreaksTold();
+  private readonly broken = signal('');
+  protected readonly trouble = computed(() => {
+    if (this.failed()) return 'Sound failed and is back. Strike again.';
+    if (this.state() === 'cannot start') return this.problem();
+    return this.progress().problems.at(-1) ?? this.broken();
+  });
 
   constructor() {
     eachFrame(() => {
@@ -158,6 +161,7 @@ export class SoundState {
       if (audio.heldBack > AUDIBLY_HELD_BACK) this.limitedAt = performance.now();
       this.limited.set(performance.now() - this.limitedAt < LAMP_SHOWN);
       this.failed.set(audio.hasJustFailed);
+      this.broken.set(this.breaks.words(audio.brokenOff));
       this.voices.set(audio.voices);
       this.ready.set(sounds.preferredReady);
       const { progress } = sounds;

@@ -5,7 +5,9 @@ import { Store } from '@ngrx/store';
 import type { AudioState } from '../live/audio/audio-engine';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
+import { BREAKS_HINT, BreaksTold } from '../live/audio/breaks-told';
 import { isStandIn } from '../live/ports/cable';
+import { midiInWords, type MidiAccessState } from '../live/ports/midi-access';
 import { DeskCopy } from '../state/keeping/desk-copy';
 import { ServerWatch } from '../state/keeping/server-watch';
 import type { AppState } from '../state/reducers';
@@ -81,6 +83,9 @@ export class Health {
   private readonly conflict = this.store.selectSignal(selectConflict);
   private readonly audio = signal<AudioState>('waiting for a click');
   private readonly failed = signal(false);
+  private readonly breaks = new BreaksTold();
+  private readonly broken = signal('');
+  private readonly midi = signal<MidiAccessState>('not asked');
   protected readonly voices = signal(0);
   /** Ports that are plugged in, as one text, so that nothing changes while they stay. */
   private readonly ports = signal('');
@@ -88,6 +93,16 @@ export class Health {
   protected readonly lamps = computed((): Lamp[] => [
     ...this.deviceLamps(),
     this.soundLamp(),
+    ...this.midiLamps(),
+    ...(this.watch.isOther()
+      ? [
+          {
+            name: 'Another database',
+            well: false,
+            hint: 'Another one answers at this address now. Playing goes on; what you change is kept in this browser for the first.',
+          },
+        ]
+      : []),
     ...(this.watch.isAway()
       ? [
           {
@@ -114,6 +129,8 @@ export class Health {
       const { audio } = this.live;
       this.audio.set(audio.audioState);
       this.failed.set(audio.hasJustFailed);
+      this.broken.set(this.breaks.words(audio.brokenOff));
+      this.midi.set(this.live.midi.state);
       this.voices.set(audio.voices);
       const ports = new Set(this.devices().map(({ port }) => port));
       this.ports.set([...ports].filter((port) => this.live.isThere(port)).join('\n'));
@@ -143,6 +160,8 @@ export class Health {
         hint: 'Plug it in again, or choose another output of this machine: sound goes on by itself.',
       };
     if (problem) return { name: problem, well: false, hint: this.live.audio.problem };
+    const broken = this.broken();
+    if (broken) return { name: broken, well: false, hint: BREAKS_HINT };
     if (this.failed()) return { name: 'Sound back', well: true, hint: 'Strike again.' };
     const share = (this.cost()?.total ?? 0) / (this.budget() || 1);
     const percent = Math.round(share * 100);
@@ -151,6 +170,12 @@ export class Health {
       well: share <= 1,
       hint: SHARE_OF,
     };
+  }
+
+  private midiLamps(): Lamp[] {
+    const words = midiInWords(this.midi());
+    if (!words) return [];
+    return [{ name: words.short, well: false, hint: words.long }];
   }
 
   private keepingLamps(): Lamp[] {

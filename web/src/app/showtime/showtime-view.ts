@@ -3,6 +3,7 @@ import {
   Component,
   computed,
   DestroyRef,
+  effect,
   inject,
   signal,
 } from '@angular/core';
@@ -53,6 +54,7 @@ import type { JumpData } from './jump-list';
 import { LayerTrims } from './layer-trims';
 import { NightClock } from './night-clock';
 import { ChoiceBar } from '../ui/choices/choice-bar';
+import { PlayingElsewhere } from '../ui/playing-elsewhere';
 import { SilenceBanner } from '../ui/silence-banner';
 import { PassageLine } from './passage-line';
 import { LOOKS, rememberedLook, rememberLook } from '../state/machine/looks';
@@ -95,6 +97,7 @@ const LOCKS_AFTER = 60;
     MatTooltipModule,
     NightClock,
     PassageLine,
+    PlayingElsewhere,
     SilenceBanner,
     TempoBox,
     UnlockedBar,
@@ -203,6 +206,9 @@ export class ShowtimeView {
   constructor() {
     registerIcons();
     this.live.open();
+    effect(() => {
+      if (this.live.window.plays()) this.live.window.sayView('Showtime');
+    });
     inject(ServerWatch);
     this.store.dispatch(session.showtimeEntered());
     const letGo = holdShow();

@@ -1,9 +1,11 @@
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
   DestroyRef,
   inject,
+  input,
   signal,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
@@ -28,6 +30,7 @@ import { CueDifferenceBar } from '../ui/cues/cue-difference';
 import { CueCards, type CueCard } from './cue-cards';
 import { CueLine, type LinedCue } from './cue-line';
 import { CueTable } from './cue-table';
+import { SongDeeds } from './song-deeds';
 import { SongHeading } from './song-heading';
 import { SongPatches } from './song-patches';
 
@@ -54,6 +57,7 @@ import { SongPatches } from './song-patches';
 export class SongView {
   private readonly store = inject<Store<AppState>>(Store);
   protected readonly editing = inject(SongEditing);
+  private readonly deeds = inject(SongDeeds);
   private readonly things = this.store.selectSignal(selectThings);
   private readonly show = this.store.selectSignal(selectShow);
   private readonly entry = this.store.selectSignal(selectEntry);
@@ -61,11 +65,16 @@ export class SongView {
   protected readonly place = this.store.selectSignal(selectSession);
   /** As it is played tonight. */
   protected readonly song = this.store.selectSignal(selectSong);
+  /** `from` asks at once what to start from. */
+  readonly start = input<string>();
   /** How the cues are shown under their line. */
   protected readonly shownAs = signal<'cards' | 'table'>('cards');
 
   constructor() {
     this.store.dispatch(session.songEntered());
+    afterNextRender(() => {
+      if (this.start() === 'from') void this.deeds.startFrom();
+    });
     inject(DestroyRef).onDestroy(() => this.store.dispatch(session.songLeft()));
   }
 
@@ -95,6 +104,8 @@ export class SongView {
       loudness: song ? loudnessOf(cue, song) : -Infinity,
     }));
   });
+
+  protected readonly longestNotes = LONGEST_SONG_NOTES;
 
   protected setNotes(text: string): void {
     const notes = cutText(text, LONGEST_SONG_NOTES);

@@ -10,9 +10,11 @@ import {
 } from '@pentachord/core/sampler';
 import type { Effects } from '@pentachord/core/model';
 import type { Frame, Seconds } from '@pentachord/core/units';
+import { sharedMemory, sharesMemory } from '../browser/memory';
 import { AudioClock } from './audio-clock';
 import { ClickTrack } from './click-track';
 import { SharedEffects } from './shared-effects';
+import { breaksOf, NO_SHARED_MEMORY, soundProblem } from './sound-problems';
 import { WaysOut, type OutputPairs } from './ways-out';
 
 /** Milliseconds between two looks at both clocks while nothing runs on the show’s clock. */
@@ -26,6 +28,8 @@ const FAILURE_TOLD = 30_000;
 
 /** Milliseconds for which the audio clock may stand still before its device is taken to be gone. */
 const STANDS_STILL = 1500;
+/** Seconds until a context that was just made plays evenly. */
+const SETTLES = 2;
 /** Milliseconds between two tries to begin on another device. */
 const TRIED_AGAIN = 1000;
 
@@ -56,9 +60,9 @@ export class AudioEngine {
   readonly commands: CommandRing;
   /** One peak per strip, then {@link METER}. Written by the audio thread. */
   readonly meters: Float32Array;
-  private readonly commandMemory = new SharedArrayBuffer(COMMAND_RING_BYTES);
-  private readonly meterMemory = new SharedArrayBuffer(METERS * 4);
-  private readonly heldBackMemory = new SharedArrayBuffer(4);
+  private readonly commandMemory = sharedMemory(COMMAND_RING_BYTES);
+  private readonly meterMemory = sharedMemory(METERS * 4);
+  private readonly heldBackMemory = sharedMemory(4);
   private readonly heldBackNow = new Float32Array(this.heldBackMemory);
   private context: AudioContext | null = null;
   private node: AudioWorkletNode | null = null;
@@ -88,6 +92,11 @@ export class AudioEngine {
   /** Where the audio clock stood, and since when, milliseconds of the page's clock. */
   private stood = { at: -1, since: 0 };
   private problemText = '';
+  private outputText = '';
+  private resting = false;
+  /** Breaks of contexts that were left, and those of this one while it began. */
+  private brokenOffBefore = 0;
+  private brokenOffAtFirst = 0;
 
   constructor() {
     this.commands = new CommandRing(this.commandMemory);
@@ -104,6 +113,11 @@ export class AudioEngine {
   /** Why sound cannot start, or an empty text. */
   get problem(): string {
     return this.problemText;
+  }
+
+  /** Why sound does not leave by the output that was chosen; empty while it does. */
+  get outputProblem(): string {
+    return this.outputText;
   }
 
   /** Voices that sound now. */
@@ -125,13 +139,36 @@ export class AudioEngine {
   /** Turns sound on. To be called from a click or key press; harmless when it is on already. */
   async start(): Promise<void> {
     if (this.mending) return;
+    this.resting = false;
+    if (!sharesMemory()) {
+      this.state = 'cannot start';
+      this.problemText = NO_SHARED_MEMORY;
+      return;
+    }
     try {
       await this.open();
+      this.problemText = '';
     } catch (error) {
       this.built = null;
       this.state = 'cannot start';
-      this.problemText = error instanceof Error ? error.message : String(error);
+      this.problemText = soundProblem(error);
     }
+  }
+
+  /** Makes no sound until it is started again: another window plays. */
+  rest(): void {
+    this.resting = true;
+    void this.context?.suspend().catch(() => undefined);
+  }
+
+  /** How often sound has broken off since it began, as far as the browser counts that. */
+  get brokenOff(): number {
+    const { context } = this;
+    if (!context || context.state !== 'running') return this.brokenOffBefore;
+    const now = breaksOf(context);
+    // While everything is still being begun, nobody is listening yet.
+    if (context.currentTime < SETTLES) this.brokenOffAtFirst = now;
+    return this.brokenOffBefore + Math.max(0, now - this.brokenOffAtFirst);
   }
 
   private async open(): Promise<void> {
@@ -180,9 +217,14 @@ export class AudioEngine {
   private newContext(): AudioContext {
     const { deviceId, latency } = this.wantedOut;
     const context = new AudioContext({ latencyHint: latency });
+    this.outputText = '';
     // A device that is not there any more: the one that the machine uses is better than silence.
     if (deviceId !== '' && 'setSinkId' in context)
-      void (context as SinkContext).setSinkId(deviceId).catch(() => undefined);
+      void (context as SinkContext).setSinkId(deviceId).catch(() => {
+        this.outputText = 'The output that was chosen is not there: this machine’s own is heard.';
+      });
+    else if (deviceId !== '')
+      this.outputText = 'This browser lets no page choose an output: this machine’s own is heard.';
     return context;
   }
 
@@ -247,6 +289,7 @@ export class AudioEngine {
     // A browser that was asleep reads on where it stopped; what found no room meanwhile is asked for anew.
     context.addEventListener('statechange', () => {
       // A device that is taken away interrupts; when it is back nobody else would go on.
+      if (this.resting) return;
       if (context.state !== 'running' && this.state === 'on' && this.context === context)
         void context.resume().catch(() => undefined);
       if (context.state !== 'running' || this.commands.refused === 0) return;
@@ -283,6 +326,8 @@ export class AudioEngine {
   /** Leaves a context that has fallen silent for another, until one is found on which sound runs. */
   private async beginElsewhere(context: AudioContext): Promise<void> {
     const aWhile = () => new Promise((resolve) => setTimeout(resolve, TRIED_AGAIN));
+    this.brokenOffBefore = this.brokenOff;
+    this.brokenOffAtFirst = 0;
     for (;;) {
       // One whose device is gone may never answer that it is closed, and one without a device never that it runs.
       void context.close().catch(() => undefined);

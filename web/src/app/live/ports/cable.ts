@@ -1,6 +1,7 @@
 import type { OutPort } from '@pentachord/core/playing';
 import type { Seconds } from '@pentachord/core/units';
 import * as z from 'zod';
+import { Channel } from '../browser/channel';
 import type { ByteSink, InPorts } from './port';
 
 /** One message on the cable between the stand-ins and the rest: a port's name and raw MIDI bytes. */
@@ -34,13 +35,9 @@ export const STAND_IN_CLOCK = 'stand-in clock';
 export const STAND_IN_FOLLOWER = 'stand-in follower';
 
 /** Listens to one direction of the cable; what is not a cable message is passed over. */
-function listen(
-  channel: BroadcastChannel,
-  direction: CableMessage['direction'],
-  sink: ByteSink,
-): void {
-  channel.addEventListener('message', (event: MessageEvent<unknown>) => {
-    const message = cableMessageSchema.safeParse(event.data);
+function listen(channel: Channel, direction: CableMessage['direction'], sink: ByteSink): void {
+  channel.addEventListener('message', (event) => {
+    const message = cableMessageSchema.safeParse((event as MessageEvent<unknown>).data);
     if (message.success && message.data.direction === direction)
       sink(message.data.port, message.data.bytes, timeOf(message.data));
   });
@@ -53,7 +50,7 @@ function timeOf({ at }: CableMessage): Seconds | undefined {
 
 /** The player's end of the cable: hears the stand-in keyboards, pads and pedals. */
 export class StandInInPorts implements InPorts {
-  private readonly channel = new BroadcastChannel(CABLE_NAME);
+  private readonly channel = new Channel(CABLE_NAME);
 
   open(sink: ByteSink): void {
     listen(this.channel, 'in', sink);
@@ -61,8 +58,8 @@ export class StandInInPorts implements InPorts {
 
   /** Hears of stand-ins that are plugged in or pulled out. */
   watch(told: (port: string, plugged: boolean) => void): void {
-    this.channel.addEventListener('message', (event: MessageEvent<unknown>) => {
-      const message = plugMessageSchema.safeParse(event.data);
+    this.channel.addEventListener('message', (event) => {
+      const message = plugMessageSchema.safeParse((event as MessageEvent<unknown>).data);
       if (message.success) told(message.data.port, message.data.plugged);
     });
   }
@@ -70,7 +67,7 @@ export class StandInInPorts implements InPorts {
 
 /** A port to a stand-in module: it hears the bytes here, and the stand-ins' page may look on. */
 export class StandInOutPort implements OutPort {
-  private readonly channel = new BroadcastChannel(CABLE_NAME);
+  private readonly channel = new Channel(CABLE_NAME);
 
   constructor(
     readonly name: string,
@@ -87,7 +84,7 @@ export class StandInOutPort implements OutPort {
 
 /** The stand-ins' end of the cable. */
 export class StandInCable {
-  private readonly channel = new BroadcastChannel(CABLE_NAME);
+  private readonly channel = new Channel(CABLE_NAME);
 
   /** Sends bytes as if they left the stand-in's MIDI output, now or at a time of this page's clock. */
   send(port: string, bytes: number[], at?: Seconds): void {

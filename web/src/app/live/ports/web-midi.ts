@@ -1,8 +1,6 @@
 import type { OutPort } from '@pentachord/core/playing';
+import type { MidiAccessState } from './midi-access';
 import type { ByteSink, InPorts } from './port';
-
-/** How far connecting real devices has come. */
-export type MidiAccessState = 'not asked' | 'asking' | 'connected' | 'refused' | 'not supported';
 
 /** Real devices through Web MIDI. Devices plugged in later are found too. */
 export class WebMidiPorts implements InPorts {

@@ -96,7 +96,9 @@ export class RigEditing {
     const rig = this.rig();
     if (!rig) return null;
     if (this.devices().length >= MOST_DEVICES) {
-      this.status.say(`“${rig.name}” is full: a rig holds ${MOST_DEVICES} devices. Remove one first.`);
+      this.status.say(
+        `“${rig.name}” is full: a rig holds ${MOST_DEVICES} devices. Remove one first.`,
+      );
       return null;
     }
     const device = newDevice(kind, crypto.randomUUID(), rig.id, this.devices());

@@ -51,12 +51,14 @@ export class Taking {
   private readonly keyboard = this.store.selectSignal(selectKeyboard);
   private readonly keyboards = this.store.selectSignal(selectKeyboards);
 
-  /** Takes an item, selects what came of it, and says what was done; an empty text when there is no patch to take it into. */
+  /** Takes an item, selects what came of it, and says what was done; an empty text when there is no song to take it into. */
   take(item: ShelfItem, beside?: Beside): string {
-    const patch = this.patch();
-    if (!patch) return '';
     const content = item.keepsake?.content;
     if (content?.kind === 'patch') return this.takePatch(item.name, content.patch);
+    // A song without a patch gets one of its own.
+    if (!this.patch()) this.newPatch();
+    const patch = this.patch();
+    if (!patch) return '';
     if (content?.kind === 'layer') {
       const { sound, layer, treatments, controls, choosers } = content;
       const carried = { sounds: [sound], layers: [layer], treatments, controls, choosers };

@@ -1,4 +1,4 @@
-import { Injectable, signal } from '@angular/core';
+import { inject, Injectable, signal } from '@angular/core';
 import {
   KINDS,
   nightSchema,
@@ -10,6 +10,8 @@ import {
 } from '@pentachord/core/model';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import * as z from 'zod';
+import { ownStorage } from '../../live/browser/storage';
+import { PlayingWindow } from '../../live/window/playing-window';
 import type { Unsaved } from '../show/document';
 import { bookmarkSchema, type Bookmark } from '../session/session';
 
@@ -70,6 +72,7 @@ export type KeepingProblem = '' | 'no storage' | 'storage full';
  */
 @Injectable({ providedIn: 'root' })
 export class DeskCopy {
+  private readonly window: Pick<PlayingWindow, 'plays'> = inject(PlayingWindow);
   private database: Promise<IDBPDatabase<Stores> | null> | null = null;
   private writing: Promise<void> = Promise.resolve();
   private writes = 0;
@@ -89,6 +92,11 @@ export class DeskCopy {
 
   /** Why this browser keeps nothing, or not everything. */
   readonly problem = this.trouble.asReadonly();
+
+  private readonly begun = signal(0);
+  /** Rises when the browser's storage is there late, or anew and empty: then everything has to be kept once more. */
+  readonly beginnings = this.begun.asReadonly();
+  private wasOpen = false;
 
   /** True while something is still being written. */
   get isWriting(): boolean {
@@ -181,13 +189,34 @@ export class DeskCopy {
     const others = this.place.nights.filter(({ showId }) => showId !== night.showId);
     const nights = [night, ...others].slice(0, MOST_NIGHTS);
     this.place = { ...this.place, nights };
-    this.remember('nights', nights);
+    // What is played is the business of the window that plays.
+    if (this.window.plays()) this.remember('nights', nights);
   }
 
   /** Remembers where the player is. */
   keepPlace(bookmark: Bookmark): void {
     this.place = { ...this.place, bookmark };
-    this.remember('place', bookmark);
+    this.rememberHere(bookmark);
+    // Where the show is played is for the window that plays to say.
+    if (this.window.plays()) this.remember('place', bookmark);
+  }
+
+  /** For this window alone: it comes back to its own place after a reload. */
+  private rememberHere(bookmark: Bookmark): void {
+    try {
+      ownStorage()?.setItem(PREFIX + 'place', JSON.stringify(bookmark));
+    } catch {
+      // Then it comes back to where the show is played.
+    }
+  }
+
+  private rememberedHere(): Bookmark | null {
+    try {
+      const kept: unknown = JSON.parse(ownStorage()?.getItem(PREFIX + 'place') ?? 'null');
+      return bookmarkSchema.safeParse(kept).data ?? null;
+    } catch {
+      return null;
+    }
   }
 
   /** Where the player was and what the nights are, as far as they can be read. */
@@ -197,7 +226,7 @@ export class DeskCopy {
       this.recall('nights', remembered.nights),
     ]);
     this.place = {
-      bookmark: bookmark?.value ?? this.place.bookmark,
+      bookmark: this.rememberedHere() ?? bookmark?.value ?? this.place.bookmark,
       nights: nights?.value ?? this.place.nights,
     };
     return this.place;
@@ -262,27 +291,57 @@ export class DeskCopy {
   }
 
   private open(): Promise<IDBPDatabase<Stores> | null> {
-    this.database ??= Promise.race([this.connect(), inTime()]);
-    return this.database;
+    if (this.database) return this.database;
+    const connecting = this.connect();
+    const opened = Promise.race([connecting, inTime()]);
+    this.database = opened;
+    void opened.then(async (inTime) => {
+      if (inTime) return;
+      this.trouble.set('no storage');
+      const late = await connecting;
+      if (!late || this.database !== opened) return;
+      this.database = Promise.resolve(late);
+      this.beginAnew();
+    });
+    return opened;
   }
 
-  private connect(): Promise<IDBPDatabase<Stores> | null> {
-    return openDB<Stores>('pentachord desk', 1, {
-      upgrade(database) {
-        database.createObjectStore('about');
-        database.createObjectStore('base');
-        database.createObjectStore('unsaved');
-      },
-      // A later version of the program opens it in another window: this one keeps on without.
-      blocking: (_now, _blocked, event) => {
-        (event.target as IDBDatabase).close();
-        this.database = Promise.resolve(null);
-      },
-      terminated: () => (this.database = null),
-    }).catch(() => {
+  /** What this page has written is not there: the storage came late, or the browser has thrown it away. */
+  private beginAnew(): void {
+    this.known = { database: null, revisions: NOTHING_KNOWN };
+    this.trouble.set('');
+    this.begun.update((times) => times + 1);
+  }
+
+  private async connect(): Promise<IDBPDatabase<Stores> | null> {
+    let isNew = false;
+    try {
+      const database = await openDB<Stores>('pentachord desk', 1, {
+        upgrade(made) {
+          isNew = true;
+          made.createObjectStore('about');
+          made.createObjectStore('base');
+          made.createObjectStore('unsaved');
+        },
+        // A later version of the program opens it in another window: this one keeps on without.
+        blocking: (_now, _blocked, event) => {
+          (event.target as IDBDatabase).close();
+          this.trouble.set('no storage');
+          this.database = Promise.resolve(null);
+        },
+        // The browser has let it go, deleted or not: it is opened once more, which shows what is left of it.
+        terminated: () => {
+          this.database = null;
+          void this.open();
+        },
+      });
+      if (isNew && this.wasOpen) queueMicrotask(() => this.beginAnew());
+      this.wasOpen = true;
+      return database;
+    } catch {
       this.trouble.set('no storage');
       return null;
-    });
+    }
   }
 }
 

@@ -1,4 +1,5 @@
 import { inject } from '@angular/core';
+import { toObservable } from '@angular/core/rxjs-interop';
 import { createEffect } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { auditTime, combineLatest, filter, tap } from 'rxjs';
@@ -18,6 +19,7 @@ export const keepBase = createEffect(
       store.select(selectBase),
       store.select(selectDatabase),
       store.select(selectLoading),
+      toObservable(copy.beginnings),
     ]).pipe(
       filter(([, , { status, isKept }]) => status === 'open' && !isKept),
       auditTime(SOON),
@@ -32,13 +34,17 @@ export const keepBase = createEffect(
 export const keepUnsaved = createEffect(
   (store = inject<Store<AppState>>(Store), copy = inject(DeskCopy)) => {
     let before = new Map<string, Unsaved>();
+    let begun = 0;
     return combineLatest([
       store.select(selectUnsaved),
       store.select(selectLoading),
       store.select(selectDatabase),
+      toObservable(copy.beginnings),
     ]).pipe(
       filter(([, { status }]) => status === 'open'),
-      tap(([unsaved, , database]) => {
+      tap(([unsaved, , database, beginnings]) => {
+        if (beginnings !== begun) before = new Map();
+        begun = beginnings;
         const now = new Map(unsaved.map((one) => [thingKey(one.kind, one.id), one]));
         const changes: { key: string; unsaved: Unsaved | null }[] = [];
         for (const [key, unsaved] of now) {

@@ -1,7 +1,9 @@
 import 'fake-indexeddb/auto';
+import { Injector, runInInjectionContext } from '@angular/core';
 import { newPatch, newShow, newNight, type Patch, type Saved } from '@pentachord/core/model';
 import { IDBFactory } from 'fake-indexeddb';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { PlayingWindow } from '../../live/window/playing-window';
 import { loading } from '../loading/loading';
 import {
   baseOf,
@@ -15,6 +17,21 @@ import {
 import { EMPTY_DOCUMENT, thingsOf, type Answered } from '../show/document';
 import { DeskCopy, type KeptPlace } from './desk-copy';
 import { keptAnswer, keptChanges } from './opening';
+
+/** When the browser's storage answers, and what it is told when that is gone. */
+const gate = vi.hoisted(() => ({
+  opened: Promise.resolve(),
+  terminated: () => undefined as unknown,
+}));
+vi.mock('idb', async (original) => {
+  const real = await original<typeof import('idb')>();
+  const openDB = async (...[name, version, events]: Parameters<typeof real.openDB>) => {
+    gate.terminated = () => events?.terminated?.();
+    await gate.opened;
+    return real.openDB(name, version, events);
+  };
+  return { ...real, openDB };
+});
 
 const patch = (name: string): Patch => newPatch('patch', 'song', 0, name);
 const saved = <T>(value: T, revision = 3): Saved<T> => ({ revision, value });
@@ -36,9 +53,24 @@ const bookmark = {
   ...{ patchId: 'patch', keyboardId: null },
 };
 
+/** The copy of a window, which is the one that plays or is not. */
+function newCopy(plays = true): DeskCopy {
+  const window = { plays: () => plays };
+  const injector = Injector.create({ providers: [{ provide: PlayingWindow, useValue: window }] });
+  return runInInjectionContext(injector, () => new DeskCopy());
+}
+
 /** What the browser keeps over pages. */
 let kept: Map<string, string>;
+/** And what it keeps for one window. */
+let own: Map<string, string>;
 beforeEach(() => {
+  own = new Map();
+  gate.opened = Promise.resolve();
+  vi.stubGlobal('sessionStorage', {
+    getItem: (key: string) => own.get(key) ?? null,
+    setItem: (key: string, text: string) => void own.set(key, text),
+  });
   vi.stubGlobal('indexedDB', new IDBFactory());
   kept = new Map();
   vi.stubGlobal('localStorage', {
@@ -50,7 +82,7 @@ afterEach(() => vi.unstubAllGlobals());
 
 describe('the copy of the desk in this browser', () => {
   it('holds for the next page what the server had, what is not saved and where one is', async () => {
-    const copy = new DeskCopy();
+    const copy = newCopy();
     expect(await copy.read()).toBeNull();
     copy.keepBase(baseOf(answered()), 'one');
     const unsaved = { kind: 'patches' as const, id: 'patch', revision: 3, value: patch('Mine') };
@@ -58,7 +90,7 @@ describe('the copy of the desk in this browser', () => {
     copy.keepPlace(bookmark);
     copy.keepNight({ ...newNight('show'), begunAt: 5 });
 
-    const next = new DeskCopy();
+    const next = newCopy();
     await copy.read();
     const found = await next.read();
     expect(found?.database).toBe('one');
@@ -72,8 +104,41 @@ describe('the copy of the desk in this browser', () => {
     expect((await next.read())?.unsaved).toEqual([]);
   });
 
+  it('is written whole once the storage is there, late or anew, and says so while it is not', async () => {
+    let answer: () => void = () => undefined;
+    gate.opened = new Promise((resolve) => (answer = resolve));
+    vi.useFakeTimers({ toFake: ['setTimeout'] });
+    const copy = newCopy();
+    const read = copy.read();
+    await vi.advanceTimersByTimeAsync(1600);
+    vi.useRealTimers();
+    expect([await read, copy.problem(), copy.beginnings()]).toEqual([null, 'no storage', 0]);
+    copy.keepBase(baseOf(answered()), 'one');
+    answer();
+    await vi.waitFor(() => expect([copy.problem(), copy.beginnings()]).toEqual(['', 1]));
+    // The browser throws it away: what is opened then is empty.
+    copy.keepBase(baseOf(answered()), 'one');
+    await copy.read();
+    vi.stubGlobal('indexedDB', new IDBFactory());
+    gate.terminated();
+    await vi.waitFor(() => expect(copy.beginnings()).toBe(2));
+    copy.keepBase(baseOf(answered()), 'one');
+    expect((await copy.read())?.base()).toEqual(baseOf(answered()));
+  });
+
+  it('is the playing window’s word on where the show is played, and each window’s on where it is itself', async () => {
+    newCopy().keepPlace(bookmark);
+    own.clear();
+    const desk = newCopy(false);
+    desk.keepPlace({ ...bookmark, songId: 'elsewhere' });
+    desk.keepNight({ ...newNight('show'), begunAt: 5 });
+    expect((await desk.readPlace()).bookmark?.songId).toBe('elsewhere');
+    own.clear();
+    expect(await newCopy().readPlace()).toEqual({ bookmark, nights: [] });
+  });
+
   it('writes only what is of another revision, takes out what is gone, and begins anew for another database', async () => {
-    const copy = new DeskCopy();
+    const copy = newCopy();
     copy.keepBase(baseOf(answered()), 'one');
     const { repertoire, ...rest } = answered('Newer', 4);
     copy.keepBase(baseOf({ ...rest, repertoire: { ...repertoire, shows: [] } }), 'one');
@@ -91,7 +156,7 @@ describe('the copy of the desk in this browser', () => {
   });
 
   it('writes a change at once, and those that follow it fast together a little later, the last of each', async () => {
-    const copy = new DeskCopy();
+    const copy = newCopy();
     copy.keepBase({}, 'one');
     const keep = (step: number) => {
       const value = patch(`Step ${step}`);
@@ -102,10 +167,10 @@ describe('the copy of the desk in this browser', () => {
     keep(0);
     await vi.waitFor(() => expect(copy.isWriting).toBe(false));
     for (let step = 1; step < 50; step++) keep(step);
-    expect(await found(new DeskCopy())).toBe('Step 0');
+    expect(await found(newCopy())).toBe('Step 0');
     expect(copy.isWriting).toBe(true);
     await vi.waitFor(() => expect(copy.isWriting).toBe(false));
-    expect(await found(new DeskCopy())).toBe('Step 49');
+    expect(await found(newCopy())).toBe('Step 49');
     // Whoever reads here need not wait.
     keep(50);
     expect(await found(copy)).toBe('Step 50');
@@ -113,7 +178,7 @@ describe('the copy of the desk in this browser', () => {
   });
 
   it('passes over what cannot be read, thing by thing', async () => {
-    const copy = new DeskCopy();
+    const copy = newCopy();
     const base = baseOf(answered());
     copy.keepBase({ ...base, 'patches/broken': saved({ id: 'broken' }) as never }, 'one');
     const unsaved = { kind: 'patches' as const, id: 'other', revision: 1, value: patch('Twin') };
@@ -127,16 +192,17 @@ describe('the copy of the desk in this browser', () => {
   });
 
   it('takes of two places the one that was written last', async () => {
-    const copy = new DeskCopy();
+    const copy = newCopy();
     copy.keepPlace(bookmark);
     await copy.read();
+    own.clear();
     const quick = JSON.parse(kept.get('pentachord place') ?? '') as { at: number };
     const older = { at: quick.at - 10, value: { ...bookmark, cueId: 'old' } };
     kept.set('pentachord place', JSON.stringify(older));
-    expect((await new DeskCopy().readPlace()).bookmark?.cueId).toBe('cue');
+    expect((await newCopy().readPlace()).bookmark?.cueId).toBe('cue');
     const newer = { at: quick.at + 10, value: { ...bookmark, cueId: 'new' } };
     kept.set('pentachord place', JSON.stringify(newer));
-    expect((await new DeskCopy().readPlace()).bookmark?.cueId).toBe('new');
+    expect((await newCopy().readPlace()).bookmark?.cueId).toBe('new');
   });
 
   it('says that a store is full or that there is none, and remembers the place as long as the page is open', async () => {
@@ -151,7 +217,7 @@ describe('the copy of the desk in this browser', () => {
         throw new DOMException('not here', 'SecurityError');
       },
     });
-    const copy = new DeskCopy();
+    const copy = newCopy();
     copy.keepPlace(bookmark);
     expect(copy.problem()).toBe('storage full');
     expect(await copy.read()).toBeNull();

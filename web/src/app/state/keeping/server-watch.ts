@@ -11,6 +11,8 @@ import { loading } from '../loading/loading';
 /** Milliseconds between two looks at whether the server answers: while it does, and while it does not. */
 const BETWEEN_LOOKS = 5000;
 const WHILE_AWAY = 1500;
+/** While it stays away it is asked at growing intervals, up to this one. */
+const LONGEST_WAIT = 12_000;
 
 /** Whether the server answers. When it is back after the desk was opened without it, the desk follows what changed there. */
 @Injectable({ providedIn: 'root' })
@@ -20,6 +22,10 @@ export class ServerWatch {
   private readonly away = signal(false);
   /** True while it does not answer. */
   readonly isAway = this.away.asReadonly();
+  private readonly stranger = signal(false);
+  /** True while another database than the one on this desk answers at its address. */
+  readonly isOther = this.stranger.asReadonly();
+  private wait = WHILE_AWAY;
   private timer: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
@@ -29,13 +35,24 @@ export class ServerWatch {
 
   private async look(): Promise<void> {
     const answers = await this.api.answers();
-    this.away.set(!answers);
+    this.away.set(answers === null);
+    this.wait = answers === null ? Math.min(LONGEST_WAIT, this.wait * 1.5) : WHILE_AWAY;
     try {
-      if (answers) await this.catchUp();
+      if (answers !== null) {
+        await this.compare(answers);
+        await this.catchUp();
+      }
     } catch {
       // Looked at again in a moment.
     }
-    this.timer = setTimeout(() => void this.look(), answers ? BETWEEN_LOOKS : WHILE_AWAY);
+    this.timer = setTimeout(() => void this.look(), answers ? BETWEEN_LOOKS : this.wait);
+  }
+
+  /** Whether the database that answers is the one that is on this desk. */
+  private async compare(answers: string): Promise<void> {
+    const { isKept, status } = await firstValueFrom(this.store.select(selectLoading));
+    const own = await firstValueFrom(this.store.select(selectDatabase));
+    this.stranger.set(status === 'open' && !isKept && own !== null && own !== answers);
   }
 
   /** Takes over what changed on the server while the desk stood on its own copy. */

@@ -3,7 +3,8 @@ import { Store } from '@ngrx/store';
 import { filter, firstValueFrom } from 'rxjs';
 import type { AppState } from '../reducers';
 import { Api, ServerFault } from '../saving/api';
-import { selectLoading, selectSavingState, selectThings } from '../selectors';
+import { OtherWindows } from '../saving/other-windows';
+import { selectDatabase, selectLoading, selectSavingState, selectThings } from '../selectors';
 import { StatusLine } from '../session/status-line';
 import { loading } from './loading';
 
@@ -16,6 +17,8 @@ export class DemoKeeping {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly api = inject(Api);
   private readonly status = inject(StatusLine);
+  private readonly others = inject(OtherWindows);
+  private readonly database = this.store.selectSignal(selectDatabase);
   private readonly things = this.store.selectSignal(selectThings);
   readonly isThere = computed(() => DEMO_SHOW in this.things().shows);
   readonly busy = signal(false);
@@ -23,7 +26,7 @@ export class DemoKeeping {
   /** Brings the demo, or what of it is not there; true when it is there then. */
   async bring(): Promise<boolean> {
     return this.exchange(async () => {
-      await this.api.bringDemo();
+      await this.api.bringDemo(this.database());
       return 'The demo is here: Night Tide at Pier Nine.';
     });
   }
@@ -31,7 +34,7 @@ export class DemoKeeping {
   /** Removes the demo whole, except for songs that other shows need. */
   async remove(): Promise<boolean> {
     return this.exchange(async () => {
-      const kept = await this.api.removeDemo();
+      const kept = await this.api.removeDemo(this.database());
       const stay =
         kept.length > 0 ? ` ${kept.join(', ')} stay, since another show needs them.` : '';
       return `The demo is removed; the backup of just before holds it.${stay}`;
@@ -44,6 +47,7 @@ export class DemoKeeping {
     try {
       await this.allSaved();
       const words = await work();
+      this.others.tellExchanged();
       this.store.dispatch(loading.asked());
       await firstValueFrom(
         this.store.select(selectLoading).pipe(filter(({ status }) => status !== 'opening')),

@@ -1,6 +1,8 @@
 import { Injectable } from '@angular/core';
 import {
+  DATABASE_HEADER,
   faultSchema,
+  healthSchema,
   keepsakeListSchema,
   repertoireSchema,
   savedSchemas,
@@ -18,6 +20,9 @@ import type { Unsaved } from '../show/document';
 
 /** Milliseconds after which a server that says nothing does not answer. */
 const PATIENCE = 3000;
+
+/** Milliseconds after which a save that is not answered is given up and tried again: it may have arrived all the same. */
+const SAVE_PATIENCE = 20_000;
 
 const removedSchema = z.strictObject({ kept: z.array(z.string()) });
 
@@ -51,12 +56,13 @@ export class Api {
     return { repertoire, sounds, keepsakes };
   }
 
-  /** Whether the server answers. Never throws. */
-  async answers(): Promise<boolean> {
+  /** The name of the database that answers; null when none does. Never throws. */
+  async answers(): Promise<string | null> {
     try {
-      return (await fetch('/api/health', { signal: AbortSignal.timeout(PATIENCE) })).ok;
+      const response = await fetch('/api/health', { signal: AbortSignal.timeout(PATIENCE) });
+      return response.ok ? healthSchema.parse(await response.json()).database : null;
     } catch {
-      return false;
+      return null;
     }
   }
 
@@ -78,26 +84,32 @@ export class Api {
   }
 
   /** Brings the demo show, or what of it is not there. Throws {@link ServerFault}. */
-  async bringDemo(): Promise<void> {
-    await this.read('/api/demo', 'PUT');
+  async bringDemo(database: string | null): Promise<void> {
+    await this.read('/api/demo', 'PUT', database);
   }
 
   /** Removes the demo whole; gives the names of songs that stay because other shows need them. Throws {@link ServerFault}. */
-  async removeDemo(): Promise<string[]> {
-    return removedSchema.parse(await this.read('/api/demo', 'DELETE')).kept;
+  async removeDemo(database: string | null): Promise<string[]> {
+    return removedSchema.parse(await this.read('/api/demo', 'DELETE', database)).kept;
   }
 
-  /** Saves or removes one thing. Never throws. */
-  async save({ kind, id, revision, value }: Unsaved): Promise<SaveOutcome> {
+  /** Saves or removes one thing of a database; another one that answers refuses it. Never throws, and never hangs. */
+  async save(
+    { kind, id, revision, value }: Unsaved,
+    database: string | null = null,
+  ): Promise<SaveOutcome> {
     try {
+      const own = meantFor(database);
+      const signal = AbortSignal.timeout(SAVE_PATIENCE);
       const response = await fetch(
         value === null ? `/api/${kind}/${id}?revision=${revision}` : `/api/${kind}/${id}`,
         value === null
-          ? { method: 'DELETE' }
+          ? { method: 'DELETE', headers: own, signal }
           : {
               method: 'PUT',
-              headers: { 'Content-Type': 'application/json' },
+              headers: { 'Content-Type': 'application/json', ...own },
               body: JSON.stringify({ revision, value }),
+              signal,
             },
       );
       if (response.status === 204 || (value === null && response.status === 404))
@@ -105,21 +117,34 @@ export class Api {
       const body: unknown = await response.json();
       if (response.ok) return { kind: 'saved', revision: savedSchemas[kind].parse(body).revision };
       return outcomeOf(kind, faultSchema.parse(body));
-    } catch {
+    } catch (error) {
+      // What was answered, and makes no sense, is no silence.
+      const isAnswered = error instanceof z.ZodError || error instanceof SyntaxError;
       return {
         kind: 'failed',
-        problem: 'the server does not answer. Your changes are safe in this window; trying again',
+        problem: isAnswered
+          ? 'what the server answers cannot be read. Your changes are safe in this window; load the page anew, or start the server again'
+          : 'the server does not answer. Your changes are safe in this window; trying again',
       };
     }
   }
 
-  private async read(path: string, method = 'GET'): Promise<unknown> {
-    const response = await fetch(path, { method });
+  private async read(
+    path: string,
+    method = 'GET',
+    database: string | null = null,
+  ): Promise<unknown> {
+    const response = await fetch(path, { method, headers: meantFor(database) });
     if (response.status === 204) return null;
     const body: unknown = await response.json();
     if (!response.ok) throw new ServerFault(faultSchema.parse(body).error.message);
     return body;
   }
+}
+
+/** Names the database that something is meant for. */
+function meantFor(database: string | null): Record<string, string> {
+  return database === null ? {} : { [DATABASE_HEADER]: database };
 }
 
 const FOR_GOOD: ReadonlySet<Fault['error']['code']> = new Set([

@@ -8,10 +8,10 @@ it('hears what other windows have saved, never itself, and passes over what is n
   here.tell({ kind: 'patches', id: 'mine' });
   there.tell({ kind: 'nonsense', id: 3 } as never);
   there.tell({ kind: 'patches', id: 'theirs' });
-  here.tell({ kind: 'songs', id: 'mine too' });
-  there.tell({ kind: 'songs', id: 'theirs too' });
+  here.tell({ kind: 'songs', id: 'mine-too' });
+  there.tell({ kind: 'songs', id: 'theirs-too' });
   expect(await heard).toEqual([
     { kind: 'patches', id: 'theirs' },
-    { kind: 'songs', id: 'theirs too' },
+    { kind: 'songs', id: 'theirs-too' },
   ]);
 });

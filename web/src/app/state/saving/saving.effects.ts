@@ -2,13 +2,30 @@ import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store, type Action } from '@ngrx/store';
 import { dequal } from 'dequal';
-import { concatMap, debounceTime, exhaustMap, filter, firstValueFrom, from, tap } from 'rxjs';
+import {
+  combineLatest,
+  concatMap,
+  debounceTime,
+  exhaustMap,
+  filter,
+  firstValueFrom,
+  from,
+  map,
+  tap,
+} from 'rxjs';
 import { Api } from './api';
 import type { AppState } from '../reducers';
 import { OtherWindows, type SavedThing } from './other-windows';
 import { saving, thingKey } from './saving';
 import type { Unsaved } from '../show/document';
-import { selectBase, selectSendable, selectUnsaved } from '../selectors';
+import {
+  selectBase,
+  selectDatabase,
+  selectLoading,
+  selectSendable,
+  selectUnsaved,
+} from '../selectors';
+import { loading } from '../loading/loading';
 
 /** Milliseconds without a change before it is saved. */
 const QUIET = 300;
@@ -33,7 +50,8 @@ async function* saveAll(store: Store<AppState>, api: Api): AsyncGenerator<Action
     if (!next) return;
     yield saving.begun();
     const { kind, id, revision, value } = next;
-    const outcome = await api.save(next);
+    const database = await firstValueFrom(store.select(selectDatabase));
+    const outcome = await api.save(next, database);
     switch (outcome.kind) {
       case 'saved':
         if (value)
@@ -81,6 +99,19 @@ export const tellWindows = createEffect(
 export const followWindows = createEffect(
   (store = inject<Store<AppState>>(Store), api = inject(Api), others = inject(OtherWindows)) =>
     others.saved.pipe(concatMap((thing) => from(followed(store, api, thing)))),
+  { functional: true },
+);
+
+/** Opens everything anew when another window has brought a backup back or removed the demo, if nothing is unsaved here. */
+export const followExchange = createEffect(
+  (store = inject<Store<AppState>>(Store), others = inject(OtherWindows)) =>
+    others.exchanged.pipe(
+      concatMap(() =>
+        firstValueFrom(combineLatest([store.select(selectUnsaved), store.select(selectLoading)])),
+      ),
+      filter(([unsaved, { status }]) => unsaved.length === 0 && status === 'open'),
+      map(() => loading.asked()),
+    ),
   { functional: true },
 );
 

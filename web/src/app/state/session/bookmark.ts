@@ -3,7 +3,16 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { concatLatestFrom } from '@ngrx/operators';
 import { dequal } from 'dequal';
-import { combineLatest, concatMap, distinctUntilChanged, filter, map, tap } from 'rxjs';
+import {
+  combineLatest,
+  concatMap,
+  distinctUntilChanged,
+  EMPTY,
+  filter,
+  map,
+  switchMap,
+  tap,
+} from 'rxjs';
 import { DeskCopy } from '../keeping/desk-copy';
 import { patchesOfSong, type Things } from '../show/document';
 import { placeOfStep } from './places';
@@ -66,13 +75,20 @@ function stillThere(place: Bookmark, things: Things): Omit<Bookmark, 'showId'> {
 
 /** Remembers the place over a reload. */
 export const rememberPlace = createEffect(
-  (store = inject<Store<AppState>>(Store), copy = inject(DeskCopy)) =>
-    combineLatest([
-      store.select(selectLoading),
-      store.select(selectShowId),
-      store.select(selectSession),
-    ]).pipe(
-      filter(([{ status }, showId, { songId }]) => status === 'open' && !!showId && !!songId),
+  (actions = inject(Actions), store = inject<Store<AppState>>(Store), copy = inject(DeskCopy)) =>
+    actions.pipe(
+      ofType(loading.loaded, session.showOpened, session.placeRestored),
+      // While a show is being opened the place is still the one in the show before.
+      switchMap(({ type }) =>
+        type === session.placeRestored.type
+          ? combineLatest([
+              store.select(selectLoading),
+              store.select(selectShowId),
+              store.select(selectSession),
+            ])
+          : EMPTY,
+      ),
+      filter(([{ status }, showId]) => status === 'open' && !!showId),
       map(([, showId, { entryId, songId, cueId, patchId, keyboardId }]): Bookmark => ({
         showId: showId ?? '',
         ...{ entryId, songId, cueId, patchId, keyboardId },

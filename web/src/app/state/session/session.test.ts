@@ -26,12 +26,12 @@ describe('where the player is', () => {
     expect(opened).toMatchObject({ patchId: 'other', cueId: 'one', layerId: null, soloed: [] });
   });
 
-  it('keeps the patch on the desk when a step has none', () => {
+  it('leaves no other song’s patch on the desk when a step has none', () => {
     const next = sessionReducer(
       at,
       session.cueReached({ entryId: null, songId: 'bare', cueId: null, patchId: null }),
     );
-    expect(next).toMatchObject({ songId: 'bare', cueId: null, patchId: 'patch' });
+    expect(next).toMatchObject({ songId: 'bare', cueId: null, patchId: null });
   });
 
   it('solos and unsolos layer by layer, and never into Showtime', () => {

@@ -93,7 +93,8 @@ export const sessionReducer = createReducer<SessionState>(
     entryId,
     songId,
     cueId,
-    patchId: patchId ?? state.patchId,
+    // A song without a patch leaves no other song's on the desk.
+    patchId,
     layerId: patchId === state.patchId ? state.layerId : null,
     layerIds: patchId === state.patchId ? state.layerIds : [],
     soloed: patchId === state.patchId ? state.soloed : [],

@@ -10,6 +10,7 @@ export function forgetPlayer(cookie: string): void {
   if (!run || localStorage.getItem(cookie) === run) return;
   for (const key of Object.keys(localStorage))
     if (key !== 'pentachord machine') localStorage.removeItem(key);
+  sessionStorage.clear();
   localStorage.setItem(cookie, run);
   // Asked for before the page opens it, so that it is empty when it does.
   indexedDB.deleteDatabase('pentachord desk');

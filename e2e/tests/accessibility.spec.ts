@@ -7,6 +7,15 @@ const LEVELS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
 
 /** What a page, or the named part of it, does against WCAG 2.2 AA, each with where it was found. */
 async function violationsOf(page: Page, where: string, part?: string): Promise<string[]> {
+  // What is fading in has not the colours yet that it will have.
+  await page.evaluate(() =>
+    Promise.all(
+      document
+        .getAnimations()
+        .filter(({ effect }) => Number.isFinite(effect?.getComputedTiming().endTime))
+        .map((animation) => animation.finished.catch(() => undefined)),
+    ),
+  );
   // What is well is counted only: telling where each of it stands takes far longer than looking.
   const builder = new AxeBuilder({ page })
     .options({ resultTypes: ['violations'] })

@@ -191,6 +191,7 @@ test('a browser that keeps nothing, and a place that is gone: both are told, and
     kept.at = Date.now() + 1000;
     kept.value = { ...kept.value, songId: 'gone', entryId: 'gone', cueId: 'gone' };
     localStorage.setItem('pentachord place', JSON.stringify(kept));
+    sessionStorage.clear();
   });
   await page.goto(`${server.origin}/patch`);
   await expect(page.getByTestId('status')).toContainText('is not there any more');

@@ -1,3 +1,4 @@
+import { holdBesideTheModel } from './beside-the-model.js';
 import { sendDamagedBodies } from './damaged-bodies.js';
 import { editAtRandom } from './editing-at-random.js';
 import { print } from './finding.js';
@@ -18,6 +19,7 @@ if (!(share > 0 && share <= 1)) {
 
 const holds = [
   print(playAtRandom(Math.round(1_000_000 * share))),
+  print(holdBesideTheModel(Math.round(200_000 * share))),
   print(followInBursts()),
   print(askPatches(Math.round(100_000 * share))),
   print(playTwoHours(7200 * share)),

@@ -1,4 +1,5 @@
 import { expect, it } from 'vitest';
+import { holdBesideTheModel } from './beside-the-model.js';
 import { sendDamagedBodies } from './damaged-bodies.js';
 import { flipBits } from './flipped-bits.js';
 import { followInBursts } from './leaders.js';
@@ -13,6 +14,10 @@ const broken = (findings: { what: string; found: string; holds: boolean }[]) =>
 it('leaves no voice and throws nothing, whatever is played', () => {
   const [left, exceptions] = playAtRandom(6000, 11);
   expect(broken([left, exceptions])).toEqual([]);
+});
+
+it('sounds as a plain model of it says, after every event', () => {
+  expect(broken(holdBesideTheModel(8000, 15))).toEqual([]);
 });
 
 it('follows a leader whose ticks come in bursts', () => {

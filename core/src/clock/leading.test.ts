@@ -133,6 +133,35 @@ describe('the show’s clock behind another', () => {
     expect(Math.abs(clock.tempo / 80 - 1)).toBeLessThan(0.003);
   });
 
+  it('is not led at a tempo that no music has', () => {
+    clock.tempo = 90;
+    for (const tempo of [2000, 4]) {
+      for (const time of ticks(tempo, 80, () => 0, now)) {
+        now = time;
+        say(0xf8);
+      }
+      expect([clock.tempo, leading.isFree]).toEqual([90, true]);
+      leading.follow(null);
+      leading.follow('box');
+    }
+  });
+
+  it('goes on at the tempo it has while the leader’s is a guess, without hurrying on', () => {
+    for (const time of ticks(120, 200, () => 0, now)) {
+      now = time;
+      say(0xf8);
+    }
+    // It leaps, and is another tempo: nothing is known for a beat.
+    const [then, at] = [now, clock.beats];
+    for (const time of ticks(60, 20, () => 0, now + 0.25)) {
+      now = time;
+      say(0xf8);
+    }
+    const pace = ((clock.beats - at) * 60) / (now - then);
+    expect(pace).toBeGreaterThan(55);
+    expect(pace).toBeLessThan(125);
+  });
+
   it('hears nobody but the leader', () => {
     for (const time of ticks(150, 96, () => 0)) leading.take('other', 0xf8, 0, 0, time);
     expect(leading.now).toBe('waiting');

@@ -124,6 +124,28 @@ describe('the clock for other devices', () => {
     expect(sent.at(-1)).toEqual([0xfc, 0]);
   });
 
+  it('catches up with the ticks of a stall below a second, and not of a longer one', () => {
+    const times: number[] = [];
+    const outgoing = new OutgoingClock(clock);
+    outgoing.followers = [
+      { send: ([status], at) => void (status === 0xf8 && times.push(at || now)) },
+    ];
+    wait(1, () => outgoing.advance());
+    const counted = times.length;
+    for (const [stall, lost] of [
+      [0.6, 0],
+      [1.5, 72],
+    ]) {
+      times.length = 0;
+      now += stall;
+      outgoing.advance();
+      wait(1, () => outgoing.advance());
+      expect(Math.abs(times.length - ((1 + stall) * 48 - lost))).toBeLessThan(3);
+      expect(times).toEqual([...times].sort((a, b) => a - b));
+    }
+    expect(counted).toBeGreaterThan(47);
+  });
+
   it('sends no burst when the clock leaps', () => {
     let sent = 0;
     const outgoing = new OutgoingClock(clock);

@@ -55,7 +55,8 @@ export function territoryOf(
   channel: number,
   ground: Ground,
 ): Ground | null {
-  if (!hears(layer, device, channel) || layer.muted || layer.soloedOut) return null;
+  if (!hears(layer, device, channel) || layer.muted || layer.soloedOut || !layer.isChosen)
+    return null;
   const answered = intersection({ low: layer.keyLow, high: layer.keyHigh }, ground.keys);
   const inMidi = answered && intersection(answered, { low: -layer.shift, high: 127 - layer.shift });
   const velocities = intersection(

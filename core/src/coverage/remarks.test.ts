@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { Layer } from '../model/patch/layer.js';
 import type { Sound } from '../model/library/sound.js';
-import { compiled, demoRig, keys, layer, velocities } from '../testing/fixtures.js';
+import { newChooser } from '../model/patch/chooser.js';
+import { compilePatch, compileRig, withPicks } from '../routing/compile.js';
+import { compiled, demoRig, keys, layer, patchOf, velocities } from '../testing/fixtures.js';
 import { remarks } from './remarks.js';
 
 const bass: Sound = {
@@ -121,4 +123,22 @@ describe('remarks', () => {
       ['B sounds E0–F♯2; Round upright bass was made for E1–C4'],
     );
   });
+});
+
+it('judges what choosers pick as patches of their own, and says with which', () => {
+  const low = layer('low', { ...onUpper, keys: keys(0, 60) });
+  const high = layer('high', { ...onUpper, keys: keys(61, 127) });
+  const half = layer('half', { ...onUpper, keys: keys(70, 127) });
+  const patch = {
+    ...patchOf([low, high, half]),
+    choosers: [newChooser('c', 'Hand', [high, half])],
+  };
+  const made = compilePatch(patch, { rig: compileRig(demoRig), songShift: 0 });
+  const settings = { devices: demoRig, sounds: new Map<string, Sound>(), middleC: 4 as const };
+  expect(remarks(made, settings).map(({ text }) => text)).toEqual([
+    '9 silent keys: C♯4–A4, with “half” picked',
+  ]);
+  const other = withPicks(made, () => 1);
+  expect(other.layers.map(({ isChosen }) => isChosen)).toEqual([true, false, true]);
+  expect(withPicks(made, () => 0)).toBe(made);
 });

@@ -5,7 +5,7 @@ import type { Sound } from '../model/library/sound.js';
 import { noteName, type NoteNaming } from '../pitch/note-names.js';
 import type { Responses } from '../loudness/plumb-line.js';
 import { intersection, widthOf, type Span } from '../range/range.js';
-import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
+import { withPicks, type CompiledLayer, type CompiledPatch } from '../routing/compile.js';
 import { layersHearing } from '../routing/hearing.js';
 import { loudnessRemarks } from './loudness-remarks.js';
 import { groundHeardBy, neverHeard } from './never-heard.js';
@@ -22,8 +22,27 @@ export interface RemarkSettings {
   responses?: Responses;
 }
 
-/** Everything worth noticing about a patch, on every keyboard that any of its layers was made for. */
+/**
+ * Everything worth noticing about a patch, on every keyboard that any of its layers was made for. What its choosers can pick is
+ * judged as patches of their own, and told with the choice where it is so with that one alone.
+ */
 export function remarks(patch: CompiledPatch, settings: RemarkSettings): Remark[] {
+  const found = remarksAsPicked(patch, settings);
+  const known = new Set(found.map(({ id }) => id));
+  for (const chooser of patch.choosers)
+    chooser.choices.forEach((choice, at) => {
+      const other = withPicks(patch, (one) => (one.id === chooser.id ? at : one.chosen));
+      if (other === patch) return;
+      for (const remark of remarksAsPicked(other, settings)) {
+        if (known.has(remark.id)) continue;
+        known.add(remark.id);
+        found.push({ ...remark, text: `${remark.text}, with “${choice.name}” picked` });
+      }
+    });
+  return found.sort((a, b) => Number(b.weight === 'alarm') - Number(a.weight === 'alarm'));
+}
+
+function remarksAsPicked(patch: CompiledPatch, settings: RemarkSettings): Remark[] {
   const found: Remark[] = [];
   for (const keyboard of settings.devices.filter(isKeyboard)) {
     const here = layersHearing(patch, keyboard);
@@ -50,7 +69,7 @@ export function remarks(patch: CompiledPatch, settings: RemarkSettings): Remark[
       });
   }
   found.push(...programRemarks(patch, settings));
-  return found.sort((a, b) => Number(b.weight === 'alarm') - Number(a.weight === 'alarm'));
+  return found;
 }
 
 /** Layers that ask a channel of a module for another program than one before them: it can play one at a time. */

@@ -47,11 +47,12 @@ function addPowers(
   responses: Responses,
   { device, channel, key }: PlayedKey,
   into: Float64Array,
+  decibels = layer.source.level,
 ): void {
   const response = responseOf(layer, responses);
   if (!response) return;
   const byVelocity = powerTable(response);
-  const level = 10 ** (layer.source.level / 10);
+  const level = 10 ** (decibels / 10);
   for (let velocity = layer.velocityLow; velocity <= layer.velocityHigh; velocity++) {
     if (judge(layer, device, channel, key, velocity) !== VERDICT.sounds) continue;
     const gain = rangeGainOf(layer, key, velocity);
@@ -70,18 +71,22 @@ export function summedLoudness(
   return powers.map(lufsOf);
 }
 
-/** The vertical reading at one key: every layer’s loudness against velocity, and the sum in power. */
+/**
+ * The vertical reading at one key: every layer’s loudness against velocity, and the sum in power. `levelOf` tells where a layer
+ * stands that something has moved since.
+ */
 export function plumbLine(
   patch: CompiledPatch,
   responses: Responses,
   device: number,
   channel: number,
   key: number,
+  levelOf: (layerId: string) => number | undefined = () => undefined,
 ): PlumbLine {
   const powers = new Float64Array(127);
   const layers = patch.layers.map((layer) => {
     const own = new Float64Array(127);
-    addPowers(layer, responses, { device, channel, key }, own);
+    addPowers(layer, responses, { device, channel, key }, own, levelOf(layer.id));
     for (let i = 0; i < own.length; i++) powers[i] += own[i];
     return { layer, loudness: own.map(lufsOf) };
   });

@@ -90,3 +90,14 @@ describe('what messages mean', () => {
     ]);
   });
 });
+
+it('the log names the port of every message, as many as it knows, and the kind of each status', () => {
+  const log = new MessageLog(400);
+  for (let port = 0; port < 100; port++) log.add(port, 'in', `port ${port}`, port, 0x90, 60, 1);
+  expect([0, 17].map((number) => log.at(number)?.port)).toEqual(['port 0', 'port 17']);
+  expect([log.at(100), log.at(-1), log.at(99)?.device]).toEqual([null, null, 99]);
+  log.addLong(1, 'out', 'port 1', BROKEN, [1, 2, 3], 9, 'it never ended');
+  expect(log.at(100)?.long).toEqual({ bytes: [1, 2, 3], length: 9, fault: 'it never ended' });
+  const kinds = [0x80, 0x90, 0xa0, 0xb0, 0xc0, 0xd0, 0xe0, 0xf0, 0xf2, 0xf3, 0xf8, 0xfc, 0xfe, 0];
+  expect(kinds.map(kindOf)).toEqual([0, 0, 2, 1, 3, 2, 2, 5, 4, 6, 4, 4, 6, 6]);
+});

@@ -10,6 +10,8 @@ import type { ChoosingOutput } from './chooser-controls.js';
 export interface MovedSetting {
   target: ControlTarget;
   value: number;
+  /** What moved it. */
+  tie: Tie;
 }
 
 /** What carries out a moved control. */

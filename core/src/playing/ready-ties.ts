@@ -24,7 +24,7 @@ export interface ReadyTie {
   /** Steps of an endless knob that were too small to be seen so far. */
   pending: number;
   /** Where it has moved its target, kept so that moving allocates nothing. */
-  moved: { target: ControlTarget; value: number };
+  moved: { target: ControlTarget; value: number; tie: Tie };
 }
 
 /** What a device sends as one number, by which ties are found; any number of a kind is 128. */
@@ -61,7 +61,7 @@ export class ReadyTies {
         isStruck: isStruck(tie.message),
         held: known?.held ?? { down: false },
         pending: 0,
-        moved: { target, value: 0 },
+        moved: { target, value: 0, tie },
       };
       all.push(one);
       const same = this.bySent.get(key);

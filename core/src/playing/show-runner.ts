@@ -3,7 +3,9 @@ import type { Patch } from '../model/patch/patch.js';
 import type { Layer } from '../model/patch/layer.js';
 import type { Cue } from '../model/show/cue.js';
 import type { Night } from '../model/show/night.js';
+import { controlInWords } from '../model/show/show-control.js';
 import { FOUR_FOUR, type Song } from '../model/show/song.js';
+import type { LevelNow } from '../routing/trace.js';
 import type { CompiledPatch } from '../routing/compile.js';
 import { patchInPlay } from '../routing/patch-in-play.js';
 import { heardOf, type Heard } from '../setlist/heard.js';
@@ -197,6 +199,22 @@ export class ShowRunner {
       Object.entries(meant.choices).map(([id, at]) => [id, this.player.pickedBy(id) ?? at]),
     );
     return { ...meant, layers, treatments, choices, controllers: this.controls.positionsToRecall };
+  }
+
+  /** Layers of the patch being played that stand otherwise than it or its cue has them, and what moved them, in words. */
+  levelsNow(): Record<string, LevelNow> {
+    const moved: Record<string, LevelNow> = {};
+    for (const { id, source } of this.compiled?.layers ?? []) {
+      const level = this.stage.levelOf(id);
+      if (level === null || Math.abs(level - source.level) < 0.05) continue;
+      const by: string[] = [];
+      for (const { target, tie } of this.controls.movedSettings)
+        if (target.kind === 'layer' && target.layerId === id && target.parameter === 'level')
+          by.push(`by ${controlInWords(tie, this.plan?.devices ?? [])}`);
+      if (this.trimOf(id) !== 0) by.push('trimmed');
+      moved[id] = { level: Math.round(level * 10) / 10, by: by.join(', ') };
+    }
+    return moved;
   }
 
   /**

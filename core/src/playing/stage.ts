@@ -225,6 +225,12 @@ export class Stage implements PlayerOutput {
     }
   }
 
+  /** How loud a layer of the present patch is asked to be now, dB, wherever hands and trims have put it; null for none of these. */
+  levelOf(layerId: string): number | null {
+    const layer = this.present.find(({ id }) => id === layerId);
+    return layer ? this.levels.of(layerId, layer.source.level) : null;
+  }
+
   /** Trims layers of the present patch by so many dB, on top of whatever else moves their levels. */
   trim(trims: TrimsByLayer): void {
     const changed = this.levels.trim(trims);

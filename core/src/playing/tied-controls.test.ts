@@ -97,7 +97,7 @@ describe('a knob', () => {
     expect(told()).toEqual([['layer', 'a', 'level', -2]]);
     expect(tied.changes).toBeGreaterThan(before);
     expect(tied.stateOf(job)).toEqual({ position: 125, waits: false, value: -2 });
-    expect([...tied.movedSettings]).toEqual([{ target: levelOf('a'), value: -2 }]);
+    expect([...tied.movedSettings]).toEqual([{ target: levelOf('a'), value: -2, tie }]);
     turn(20, 10);
     expect(told()).toEqual([['layer', 'a', 'level', -117]]);
     // A place that the rig has not stands nowhere.
@@ -669,5 +669,53 @@ describe('whose a control is', () => {
     turn(20, 119);
     turn(20, 0);
     expect(told().length).toBeGreaterThan(0);
+  });
+});
+
+describe('a setting that stands beyond the travel of its tie', () => {
+  it('is picked up by a fader at the nearer end', () => {
+    for (const [level, from, value] of [
+      [-60, 127, -24],
+      [3, 0, 0],
+    ]) {
+      const own = [layer('a', { level }), layers[1]];
+      const tie = knob(20, levelOf('a'), { from: -24, to: 0, pickUp: true });
+      tied.take(null);
+      take([tie], { layers: own, id: `patch ${level}` });
+      turn(20, from);
+      turn(20, 64);
+      expect(told()).toEqual([]);
+      turn(20, value === 0 ? 127 : 0);
+      expect(told()).toEqual([['layer', 'a', 'level', value]]);
+      turn(20, 64);
+      expect(told()).toHaveLength(1);
+    }
+  });
+
+  it('goes towards it step by step with an endless knob, and never leaps or goes away', () => {
+    const tie = knob(20, levelOf('a'), { from: -24, to: 0, reads: 'twos' });
+    const from = (level: number) => {
+      tied.take(null);
+      take([tie], { layers: [layer('a', { level }), layers[1]], id: `patch ${level}` });
+    };
+    const moved = () => told().map(([, , , value]) => Math.round((value as number) * 100) / 100);
+    from(-40);
+    turn(20, 1);
+    turn(20, 127);
+    expect(moved()).toEqual([-39.81, -39.81]);
+    from(6);
+    turn(20, 1);
+    turn(20, 127);
+    expect(moved()).toEqual([6, 5.81]);
+  });
+
+  it('moves with the steps that were rounded away', () => {
+    standing.set(nameOf(trim), 0);
+    const tie = knob(20, trim, { from: -3, to: 3, reads: 'twos' });
+    take([tie]);
+    const put = standing.set.bind(standing);
+    standing.set = (name, value) => put(name, Math.round(value * 10) / 10);
+    for (let i = 0; i < 21; i++) turn(20, 1);
+    expect(standing.get(nameOf(trim))).toBeCloseTo(1, 1);
   });
 });

@@ -263,7 +263,8 @@ export class TiedControls {
         this.set(one, towards(tie, now, Math.sign(steps)));
         return;
       }
-      one.pending += steps;
+      // Turned the other way it begins anew: what was asked for beyond an end is no debt.
+      one.pending = (Math.sign(one.pending) === Math.sign(steps) ? one.pending : 0) + steps;
       if (isWithin(tie, now)) {
         const position = positionOfValue(tie, now) + one.pending;
         this.set(one, valueAt(tie, Math.max(0, Math.min(FULL, position))));

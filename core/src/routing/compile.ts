@@ -152,6 +152,20 @@ export function compilePatch(patch: Patch, settings: CompileSettings): CompiledP
   return { id: patch.id, rig, layers, choosers: patch.choosers, scale };
 }
 
+/** The patch as its choosers stand otherwise; itself where they pick the same. */
+export function withPicks(
+  patch: CompiledPatch,
+  pickedBy: (chooser: Chooser) => number,
+): CompiledPatch {
+  if (patch.choosers.length === 0) return patch;
+  const picked = patch.layers.map(({ id }) => isChosen(id, patch.choosers, pickedBy));
+  if (picked.every((is, at) => is === patch.layers[at].isChosen)) return patch;
+  return {
+    ...patch,
+    layers: patch.layers.map((layer, at) => ({ ...layer, isChosen: picked[at] })),
+  };
+}
+
 // What an edit leaves alone stays the same object, so that its tables are made once and not with every movement of a hand.
 const touchTables = new WeakMap<Touch, Uint8Array>();
 const liftedTables = new WeakMap<Touch, Map<number, Uint8Array>>();

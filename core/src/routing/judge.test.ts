@@ -157,3 +157,17 @@ describe('trace', () => {
     expect(said(80, off)).toEqual([true, 'sounds C4 at 80, 0.0 dB, through arpeggio']);
   });
 });
+
+it('tells the level at which a layer really stands, and what moved it', () => {
+  const patch = compiled([layer('a', { level: -3 })]);
+  const levels = { a: { level: -24, by: 'by knob 2' } };
+  const followed = trace(
+    patch,
+    { device: 0, channel: 1, key: 60, velocity: 90 },
+    undefined,
+    levels,
+  );
+  expect(traceInWords(followed.layers[0], followed, patch, 4)).toBe(
+    'sounds C4 at 90, −24.0 dB, by knob 2',
+  );
+});

@@ -29,10 +29,20 @@ export interface LayerTrace {
   velocity: number | null;
   /** What its fades and its level make of it, dB, when it sounds. */
   gainDb: number | null;
+  /** What has moved its level since, in words; empty while it is as the patch or cue has it. */
+  movedBy: string;
   /** What is done to the note before it sounds, in order; empty when it does not sound. */
   treatments: readonly Treatment[];
   /** The sieve that holds the note back, though the layer answers it; null when none does. */
   heldBackBy: Sieve | null;
+}
+
+/** Where the level of a layer stands, when that is otherwise than its patch or cue has it. */
+export interface LevelNow {
+  /** dB, as it really sounds. */
+  level: number;
+  /** What moved it, in words: `by knob 2`. */
+  by: string;
 }
 
 type Sieve = Extract<Treatment, { kind: 'sieve' }>;
@@ -53,12 +63,13 @@ export interface Trace {
 
 /**
  * Follows one played note through a patch. `switched` says whether a control has switched a treatment on or off; null where
- * it is as the patch has it.
+ * it is as the patch has it; `levels` where layers stand that something has moved since.
  */
 export function trace(
   patch: CompiledPatch,
   played: PlayedNote,
   switched: (treatmentId: string) => boolean | null = () => null,
+  levels: Readonly<Record<string, LevelNow | undefined>> = {},
 ): Trace {
   const heardKey = played.key + patch.rig.keyShift[played.device] + (played.shift ?? 0);
   const heardVelocity = patch.rig.touch[played.device * 128 + played.velocity];
@@ -71,6 +82,7 @@ export function trace(
         note: null,
         velocity: null,
         gainDb: null,
+        movedBy: '',
         treatments: [],
         heldBackBy: null,
       };
@@ -82,7 +94,10 @@ export function trace(
       verdict,
       note: heardKey + layer.shift,
       velocity: layer.touch[heardVelocity],
-      gainDb: dbFromGain(rangeGainOf(layer, heardKey, heardVelocity)) + layer.source.level,
+      gainDb:
+        dbFromGain(rangeGainOf(layer, heardKey, heardVelocity)) +
+        (levels[layer.id]?.level ?? layer.source.level),
+      movedBy: levels[layer.id]?.by ?? '',
     };
   });
   return { played, heardKey, heardVelocity, layers };
@@ -145,7 +160,8 @@ export function traceInWords(
           : `its sieve lets through keys ${name(keys.low)}–${name(keys.high)}`;
       }
       const through = treatments.map(({ kind }) => TREATMENT_NAMES[kind]);
-      const words = `sounds ${name(entry.note ?? 0)} at ${entry.velocity}, ${formatDb(entry.gainDb ?? 0)}`;
+      const moved = entry.movedBy ? `, ${entry.movedBy}` : '';
+      const words = `sounds ${name(entry.note ?? 0)} at ${entry.velocity}, ${formatDb(entry.gainDb ?? 0)}${moved}`;
       return through.length > 0 ? `${words}, through ${through.join(', ')}` : words;
     }
   }

@@ -101,6 +101,17 @@ describe('voices that give way', () => {
     expect(meters[METER.stolen]).toBeGreaterThan(200);
   });
 
+  it('fade out without a jump when all of them give way within a block', () => {
+    for (let voice = 1; voice <= 128; voice++) start(voice, { gain: 1 / 64 });
+    const before = render(0.3);
+    for (let voice = 129; voice <= 256; voice++) start(voice, { gain: 1e-4, note: 40 });
+    const after = render(0.05);
+    expect(curvature(joined(before.slice(-2), after))).toBeLessThan(
+      4 * curvature(before.slice(9600)),
+    );
+    expect(rms(after.subarray(-BLOCK))).toBeLessThan(0.02);
+  });
+
   it('end by themselves once they are below −90 dB, held or not', () => {
     engine.load(0, { voicing, zones: [zone(57, undefined, 60)] });
     start(1);
@@ -157,6 +168,16 @@ describe('what moves', () => {
     render(0.3);
     expect(meters[METER.voices]).toBe(0);
   });
+});
+
+it('a level and a place asked for at once make no step, wherever a note splits the block', () => {
+  start(1);
+  const before = render(0.3);
+  ring.write(COMMAND.start, 14_500, 2, 1, 0, 1, 0, 57, 1, 1e-4);
+  ring.write(COMMAND.level, 14_499, 0, -60, 0);
+  ring.write(COMMAND.pan, 14_499, 0, 1);
+  const after = render(0.05);
+  expect(curvature(joined(before.slice(-2), after))).toBeLessThan(0.02);
 });
 
 describe('a number that is none', () => {

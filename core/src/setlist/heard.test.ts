@@ -136,3 +136,10 @@ describe('what a chooser has picked', () => {
     expect(taken(moved, chosen, 100).choices).toEqual({});
   });
 });
+
+it('a tempo that is the song’s is written as none, and goes along when the song’s is changed', () => {
+  const heard = heardOf(patch, { ...cue, tempo: 92 }, 100);
+  expect(taken(heard, patch, 100).tempo).toBe(92);
+  expect(taken({ ...heard, tempo: 100 }, patch, 100).tempo).toBeNull();
+  expect(heardOf(patch, { ...cue, tempo: null }, 77).tempo).toBe(77);
+});

@@ -3,11 +3,11 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { newCue, type Cue } from '../model/show/cue.js';
 import { songEntry, type OrderEntry } from '../model/show/show.js';
-import type { Song } from '../model/show/song.js';
+import { newSong, type Song } from '../model/show/song.js';
 import { layer, patchOf } from '../testing/fixtures.js';
 import { Glide } from '../clock/glide.js';
 import { fadeSecondsOf, withCue } from './recall.js';
-import { stepIndex, steps, timeline, totalSeconds } from './running-order.js';
+import { DAMAGED_SONG, stepIndex, steps, timeline, totalSeconds } from './running-order.js';
 
 const song = (id: string, lengthSeconds: number) => ({ id, name: id, lengthSeconds }) as Song;
 const songs = new Map([song('one', 370), song('two', 440)].map((s) => [s.id, s]));
@@ -23,11 +23,12 @@ const cue = (id: string, songId: string, position: number, more: Partial<Cue> = 
 });
 
 describe('the running order in time', () => {
-  it('puts entries one after the other and passes over songs that are gone', () => {
+  it('puts entries one after the other; a song that is gone takes no time', () => {
     const entries = timeline(order, songs);
     expect(entries.map((e) => [e.name, e.start])).toEqual([
       ['one', 0],
       ['talk', 370],
+      [DAMAGED_SONG, 490],
       ['two', 490],
     ]);
     expect(clockTime(totalSeconds(entries))).toBe('15:30');
@@ -103,4 +104,19 @@ describe('a glide', () => {
     at.to(-30, 0, 5);
     expect(at.at(5)).toBe(-30);
   });
+});
+
+it('what stands behind an encore begins where the night was before it', () => {
+  const long = new Map(
+    ['one', 'more', 'last'].map((id) => [id, { ...newSong(id, id), lengthSeconds: 100 }]),
+  );
+  const order = ['one', 'more', 'last'].map((id) => songEntry(id, id));
+  order[1] = { ...order[1], encore: true };
+  expect(timeline(order, long).map(({ name, start }) => [name, start])).toEqual([
+    ...[
+      ['one', 0],
+      ['more', 100],
+      ['last', 100],
+    ],
+  ]);
 });

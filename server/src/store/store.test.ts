@@ -501,3 +501,56 @@ describe('the store', () => {
     await knex.destroy();
   });
 });
+
+describe('what is written of a thing', () => {
+  it('takes along the rows that point to a table which is written anew: a sound that is swapped', async () => {
+    const present = await server.store.find('patches', 'demo-copper-weather-under');
+    if (!present) throw new Error('the patch is not there');
+    // As a page does: saved once, so that the store knows its rows, and then with another sound under a layer.
+    const once = await server.store.save('patches', present);
+    if (once.kind !== 'done') throw new Error(once.kind);
+    const { revision, value } = once.saved;
+    const [layer, ...layers] = value.layers;
+    const sound = newPatchSound('swapped', 'house-warm-pad');
+    const swapped = {
+      ...value,
+      sounds: [...value.sounds.filter(({ id }) => id !== layer.soundId), sound],
+      layers: [
+        { ...layer, soundId: 'swapped' },
+        ...layers.filter((l) => l.soundId !== layer.soundId),
+      ],
+    };
+    expect(await server.store.save('patches', { revision, value: swapped })).toMatchObject({
+      kind: 'done',
+    });
+    expect((await server.store.find('patches', value.id))?.value).toEqual(swapped);
+  });
+
+  it('stands in place of one that cannot be read any more, and devices without their rig stand nowhere', async () => {
+    const song = await server.store.find('songs', 'demo-nine-bells');
+    if (!song) throw new Error('the song is not there');
+    server.store.condition.note({
+      kind: 'songs',
+      id: song.value.id,
+      name: 'x',
+      why: 'torn',
+      lost: true,
+    });
+    expect(await server.store.find('songs', song.value.id)).toBeNull();
+    const anew = await server.store.save('songs', { revision: 0, value: song.value });
+    expect(anew).toMatchObject({ kind: 'done', created: false });
+    expect((await server.store.find('songs', song.value.id))?.revision).toBeGreaterThan(
+      song.revision,
+    );
+    const [rig] = await server.store.all('rigs');
+    server.store.condition.note({
+      kind: 'rigs',
+      id: rig.value.id,
+      name: 'x',
+      why: 'torn',
+      lost: true,
+    });
+    const { rigs, devices } = await server.store.repertoire();
+    expect([rigs, devices]).toEqual([[], []]);
+  });
+});

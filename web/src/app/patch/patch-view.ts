@@ -35,6 +35,7 @@ import {
   selectPatchSong,
   selectRemarks,
   selectResponses,
+  selectLevelsNow,
   selectSoloedSet,
   selectSong,
   selectUndo,
@@ -108,6 +109,7 @@ export class PatchView {
   /** The patch as the ledger shows it. */
   protected readonly listed = this.desk.calm.following(this.patch);
   protected readonly song = this.store.selectSignal(selectPatchSong);
+  protected readonly levelsNow = this.store.selectSignal(selectLevelsNow);
   protected readonly openSong = this.store.selectSignal(selectSong);
   protected readonly compiled = this.desk.calm.following(this.store.selectSignal(selectCompiled));
   protected readonly keyboards = this.store.selectSignal(selectKeyboards);

@@ -11,7 +11,12 @@ import { ScreenHands } from '../live/hands/screen-hands';
 import { Ribbon } from '../running-order/ribbon';
 import { history } from '../state/editing/history';
 import type { AppState } from '../state/reducers';
-import { selectKeyboard, selectSavingState, selectSetAside } from '../state/selectors';
+import {
+  selectConflict,
+  selectKeyboard,
+  selectSavingState,
+  selectSetAside,
+} from '../state/selectors';
 import { Dialogs } from '../ui/dialogs/dialogs';
 import { registerIcons } from '../ui/icons';
 import { letShowGo } from '../state/keeping/show-is-played';
@@ -67,6 +72,7 @@ export class Shell {
   protected readonly hands = inject(ScreenHands);
   private readonly dialogs = inject(Dialogs);
   private readonly keyboard = this.store.selectSignal(selectKeyboard);
+  protected readonly conflict = this.store.selectSignal(selectConflict);
   protected readonly setAside = this.store.selectSignal(selectSetAside);
   protected readonly desk = inject(NightDesk);
   protected readonly program = inject(NewVersion);

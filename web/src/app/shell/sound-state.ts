@@ -3,7 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import type { AudioState } from '../live/audio/audio-engine';
-import { BreaksTold } from '../live/audio/breaks-told';
+import { BREAKS_HINT, BreaksTold } from '../live/audio/breaks-told';
 import type { SoundProgress } from '../live/audio/house-sound-loader';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
@@ -57,6 +57,8 @@ const LAMP_SHOWN = 1500;
     }
     @if (trouble()) {
       <span class="trouble" role="alert" [matTooltip]="trouble()">{{ trouble() }}</span>
+    } @else if (broken()) {
+      <span class="trouble" role="status" [matTooltip]="breaksHint">{{ broken() }}</span>
     }
   `,
   styles: `
@@ -146,11 +148,12 @@ export class SoundState {
   protected readonly limited = signal(false);
   private limitedAt = -Infinity;
   private readonly breaks = new BreaksTold();
-  private readonly broken = signal('');
+  protected readonly broken = signal('');
+  protected readonly breaksHint = BREAKS_HINT;
   protected readonly trouble = computed(() => {
     if (this.failed()) return 'Sound failed and is back. Strike again.';
     if (this.state() === 'cannot start') return this.problem();
-    return this.progress().problems.at(-1) ?? this.broken();
+    return this.progress().problems.at(-1) ?? '';
   });
 
   constructor() {

@@ -19,7 +19,7 @@ import {
   type Patch,
   type Song,
 } from '@pentachord/core/model';
-import { compileRig, patchInPlay } from '@pentachord/core/routing';
+import { compileRig, patchInPlay, withPicks } from '@pentachord/core/routing';
 import {
   bySong,
   missingIn,
@@ -189,11 +189,28 @@ export const selectPatchesOfSong = createSelector(
   (patches, song) => (song && patches.get(song.id)) ?? [],
 );
 
-/** The keyboard that the field shows: the one chosen, else the first. */
+const selectHands = createSelector(selectSession, ({ hands }) => hands);
+const selectOctaves = createSelector(selectHands, ({ octaves }) => octaves);
+const selectPicks = createSelector(selectHands, ({ picks }) => picks);
+/** Levels of layers that hands have moved since, by id. */
+export const selectLevelsNow = createSelector(selectHands, ({ levels }) => levels);
+/** What stands on the stage as it is heard: with the octaves that controls have switched. */
+export const selectHeardDevices = createSelector(selectDevices, selectOctaves, (devices, octaves) =>
+  devices.map((device) =>
+    isKeyboard(device) && octaves[device.id]
+      ? { ...device, octaveShift: device.octaveShift + octaves[device.id] }
+      : device,
+  ),
+);
+const selectHeardKeyboards = createSelector(selectHeardDevices, (devices) =>
+  devices.filter(isKeyboard),
+);
+const selectKeyboardId = createSelector(selectSession, ({ keyboardId }) => keyboardId);
+/** The keyboard that the field shows, as it is heard: the one chosen, else the first. */
 export const selectKeyboard = createSelector(
-  selectKeyboards,
-  selectSession,
-  (keyboards, { keyboardId }): Keyboard | null =>
+  selectHeardKeyboards,
+  selectKeyboardId,
+  (keyboards, keyboardId): Keyboard | null =>
     keyboards.find((keyboard) => keyboard.id === keyboardId) ?? keyboards.at(0) ?? null,
 );
 
@@ -210,8 +227,13 @@ export const selectCompiled = createSelector(
   selectRig,
   selectSoloedSet,
   selectBalancedCue,
-  (patch, song, rig, soloed, cue) =>
-    patch && patchInPlay(patch, { rig, song, cue, soloed }).compiled,
+  selectPicks,
+  (patch, song, rig, soloed, cue, picks) =>
+    patch &&
+    withPicks(
+      patchInPlay(patch, { rig, song, cue, soloed }).compiled,
+      ({ id, chosen }) => (picks as Partial<typeof picks>)[id] ?? chosen,
+    ),
 );
 
 /** Every key of every keyboard of the rig, as layers hear it. */
@@ -290,7 +312,7 @@ export const selectUnmeasured = createSelector(
 );
 
 const selectRemarkSettings = createSelector(
-  selectDevices,
+  selectHeardDevices,
   selectSounds,
   selectMiddleC,
   selectResponses,

@@ -1,4 +1,5 @@
 import {
+  MOST_LAYERS,
   newLayer,
   newRig,
   newPatch,
@@ -20,7 +21,7 @@ import { combineReducers } from '@ngrx/store';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { edits, type Edit } from './editing/edits';
-import { history, undoable } from './editing/history';
+import { forgetting, history, undoable } from './editing/history';
 import { loading } from './loading/loading';
 import { reducers, type AppState } from './reducers';
 import { versionChosen } from './saving/choosing';
@@ -467,5 +468,54 @@ describe('saving', () => {
     expect(patchIn(followed)).toBe(theirs);
     expect(selectSavingState(followed).state).toBe('saved');
     expect(reduce(followed, history.undo())).toBe(followed);
+  });
+});
+
+describe('what another window or the server has', () => {
+  it('leaves what is new here new, and what was changed here as it is', () => {
+    const fresh = { ...newPatch('fresh', 'song', 1, 'Fresh') };
+    const mine = { ...patch, name: 'Mine' };
+    const kept = [
+      { kind: 'patches' as const, id: 'fresh', revision: 0, value: fresh },
+      { kind: 'patches' as const, id: 'patch', revision: 2, value: mine },
+    ];
+    const state = reduce(
+      reduce(undefined, { type: 'start' }),
+      loading.loaded({
+        ...{ repertoire, sounds, keepsakes: [], showId: 'show', wasHere: true, isKept: false },
+        unsaved: kept,
+      }),
+    );
+    expect(selectUnsaved(state)).toEqual(expect.arrayContaining(kept));
+    // Somebody has made one of that id meanwhile: it is new all the same, and meets the other as a conflict.
+    const theirs = { ...repertoire, patches: [...repertoire.patches, saved(fresh)] };
+    const met = reduce(
+      undefined,
+      loading.loaded({
+        ...{ repertoire: theirs, sounds, keepsakes: [], showId: 'show', wasHere: true },
+        ...{ isKept: false, unsaved: [kept[0]] },
+      }),
+    );
+    expect(selectUnsaved(met)).toMatchObject([{ id: 'fresh', revision: 0 }]);
+  });
+
+  it('takes from the history what was done to a thing that is replaced, ahead and behind', () => {
+    const renamed = (name: string) => edits.patchRenamed({ patchId: 'patch', name });
+    let state = [renamed('One'), renamed('Two')].reduce(reduce, opened());
+    state = reduce(state, history.undo());
+    expect([state.history.past.length, state.history.future.length]).toEqual([1, 1]);
+    const forgotten = forgetting(state.history, { kind: 'patches', id: 'patch' });
+    expect([forgotten.past, forgotten.future]).toEqual([[], []]);
+    const other = forgetting(state.history, { kind: 'patches', id: 'other' });
+    expect([other.past.length, other.future.length]).toEqual([1, 1]);
+  });
+
+  it('takes no more layers than a patch holds', () => {
+    const layers = Array.from({ length: 14 }, (_, i) => newLayer(`more-${i}`, 'More', 'piano'));
+    const carried = { sounds: [], layers, treatments: [], controls: [], choosers: [] };
+    const paste = edits.layersPasted({ patchId: 'patch', carried, words: 'pasted' });
+    const full = patchIn([paste, paste, paste].reduce(reduce, opened()));
+    expect(full.layers).toHaveLength(MOST_LAYERS);
+    expect(patchSchema.safeParse(full).success).toBe(true);
   });
 });

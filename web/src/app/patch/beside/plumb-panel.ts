@@ -10,7 +10,7 @@ import {
 import { plumbLine, unevenness, type Responses } from '@pentachord/core/loudness';
 import { heardChannel, layerLetter, type Keyboard } from '@pentachord/core/model';
 import { noteName, type NoteNaming } from '@pentachord/core/pitch';
-import type { CompiledPatch } from '@pentachord/core/routing';
+import type { CompiledPatch, LevelNow } from '@pentachord/core/routing';
 import { layerMark } from '../../ui/layer-colours';
 
 /** Width of the drawing in its own units; its height is the 127 velocities. */
@@ -220,6 +220,8 @@ export class PlumbPanel {
   readonly key = input.required<number | null>();
   /** Velocity of the last note on that key, if there was one. */
   readonly velocity = input<number | null>(null);
+  /** Where layers stand that hands have moved since. */
+  readonly levels = input<Readonly<Record<string, LevelNow | undefined>>>({});
   readonly middleC = input<NoteNaming>(4);
   protected readonly width = WIDTH;
   private readonly drawing = viewChild<ElementRef<SVGSVGElement>>('drawing');
@@ -241,7 +243,14 @@ export class PlumbPanel {
     if (!patch || key === null) return null;
     const device = patch.rig.ids.indexOf(keyboard.id);
     if (device < 0) return null;
-    const { layers, sum } = plumbLine(patch, this.responses(), device, heardChannel(keyboard), key);
+    const { layers, sum } = plumbLine(
+      patch,
+      this.responses(),
+      device,
+      heardChannel(keyboard),
+      key,
+      (id) => this.levels()[id]?.level,
+    );
     const loudest = sum.reduce((most, value) => Math.max(most, value), -Infinity);
     const silent = !Number.isFinite(loudest);
     const path = (values: Float64Array) => pathOf(values, silent ? 0 : loudest);

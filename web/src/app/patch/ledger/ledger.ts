@@ -18,6 +18,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSortModule, type Sort } from '@angular/material/sort';
 import { MatTableModule } from '@angular/material/table';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   compareNames,
   type Keyboard,
@@ -28,7 +29,7 @@ import {
 } from '@pentachord/core/model';
 import type { NoteNaming } from '@pentachord/core/pitch';
 import { withRangePart, type RangePart } from '@pentachord/core/range';
-import { transpositionInWords } from '@pentachord/core/routing';
+import { transpositionInWords, type LevelNow } from '@pentachord/core/routing';
 import { touchInWords } from '@pentachord/core/touch';
 import { LayerBadge } from '../../ui/layer-badge';
 import { LevelMeter } from '../../ui/level-meter';
@@ -118,6 +119,7 @@ interface LedgerRow {
     MatMenuModule,
     MatSortModule,
     MatTableModule,
+    MatTooltipModule,
     NameField,
     NumberField,
     RowStops,
@@ -139,6 +141,8 @@ export class Ledger {
   /** Share of the budget by layer, 0–1. */
   readonly costs = input<ReadonlyMap<string, number>>(new Map());
   readonly soloed = input<ReadonlySet<string>>(new Set());
+  /** Levels that hands have moved since, by layer. */
+  readonly levelsNow = input<Readonly<Record<string, LevelNow | undefined>>>({});
   readonly middleC = input<NoteNaming>(4);
   /** Semitones from the fingered to the sounding key of the song. */
   readonly songShift = input(0);

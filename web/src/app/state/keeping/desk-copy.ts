@@ -90,6 +90,13 @@ export class DeskCopy {
   /** What was remembered of this page, for a browser that keeps nothing. */
   private place: KeptPlace = { bookmark: null, nights: [] };
 
+  constructor() {
+    // A hand that has just let go may close the page: what waits for its turn is written now.
+    globalThis.addEventListener?.('pagehide', () => {
+      if (this.resting !== undefined) this.writeUnsaved();
+    });
+  }
+
   /** Why this browser keeps nothing, or not everything. */
   readonly problem = this.trouble.asReadonly();
 

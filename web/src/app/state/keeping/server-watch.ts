@@ -12,7 +12,7 @@ import { loading } from '../loading/loading';
 const BETWEEN_LOOKS = 5000;
 const WHILE_AWAY = 1500;
 /** While it stays away it is asked at growing intervals, up to this one. */
-const LONGEST_WAIT = 12_000;
+const LONGEST_WAIT = 8000;
 
 /** Whether the server answers. When it is back after the desk was opened without it, the desk follows what changed there. */
 @Injectable({ providedIn: 'root' })

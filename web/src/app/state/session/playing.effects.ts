@@ -2,7 +2,17 @@ import { inject } from '@angular/core';
 import { createEffect } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { createSelector, select, Store, type Action } from '@ngrx/store';
-import { combineLatest, debounceTime, filter, Observable, tap } from 'rxjs';
+import { dequal } from 'dequal';
+import {
+  combineLatest,
+  debounceTime,
+  distinctUntilChanged,
+  filter,
+  interval,
+  map,
+  Observable,
+  tap,
+} from 'rxjs';
 import { Live } from '../../live/live';
 import type { ShowPlan } from '@pentachord/core/playing';
 import type { AppState } from '../reducers';
@@ -19,11 +29,14 @@ import {
   selectUnmeasured,
 } from '../selectors';
 import { measured } from '../machine/measured';
-import { session } from './session';
+import { session, type HandsState } from './session';
 import { StatusLine } from './status-line';
 
 /** Milliseconds without a change after which the hand is taken to rest. */
 const HAND_RESTS = 250;
+
+/** Milliseconds between two looks at where hands have moved things. */
+const HANDS_LOOKED_AT = 120;
 
 const NO_TIES: ShowPlan['ties'] = [];
 
@@ -66,6 +79,32 @@ export const followPlayer = createEffect(
       live.onStep = ({ entryId, songId, cueId }, patchId) =>
         subscriber.next(session.cueReached({ entryId, songId, cueId, patchId }));
     }),
+  { functional: true },
+);
+
+/** The desk is told where hands have moved levels, picks and octaves: what it says has to be what is heard. */
+export const followHands = createEffect(
+  (store = inject<Store<AppState>>(Store), live = inject(Live)) =>
+    interval(HANDS_LOOKED_AT).pipe(
+      filter(() => live.isOpen),
+      map(() => ({ changes: live.runner.changes, current: live.runner.current })),
+      concatLatestFrom(() => store.select(selectDevices)),
+      map(([{ current }, devices]): HandsState => {
+        const octaves: Record<string, number> = {};
+        const picks: Record<string, number> = {};
+        devices.forEach(({ id }, at) => {
+          const shift = live.player.shiftOf(at);
+          if (shift) octaves[id] = shift / 12;
+        });
+        for (const { id } of current?.choosers ?? []) {
+          const picked = live.player.pickedBy(id);
+          if (picked !== null) picks[id] = picked;
+        }
+        return { octaves, picks, levels: live.runner.levelsNow() };
+      }),
+      distinctUntilChanged(dequal),
+      map((hands) => session.handsMoved({ hands })),
+    ),
   { functional: true },
 );
 

@@ -1,4 +1,6 @@
 import { createActionGroup, createReducer, emptyProps, on, props } from '@ngrx/store';
+import type { LevelNow } from '@pentachord/core/routing';
+import { dequal } from 'dequal';
 import * as z from 'zod';
 
 /** Where the player is: what is current, selected and soloed. Not part of the show. */
@@ -22,9 +24,21 @@ export interface SessionState {
   songOpen: boolean;
   /** What is played and edited on the desk: the patch as it is written, or the current cue’s balance of it. */
   balance: 'written' | 'cue';
+  hands: HandsState;
+}
+
+/** Where hands have moved things on the desk, beside what is written: looked at now and then. */
+export interface HandsState {
+  /** Octaves by which a control has a device heard higher or lower, by its id. */
+  octaves: Readonly<Record<string, number>>;
+  /** What choosers have picked, by id. */
+  picks: Readonly<Record<string, number>>;
+  /** Levels of layers that stand otherwise than written, by id. */
+  levels: Readonly<Record<string, LevelNow>>;
 }
 
 export const NOWHERE: SessionState = {
+  hands: { octaves: {}, picks: {}, levels: {} },
   entryId: null,
   songId: null,
   cueId: null,
@@ -62,6 +76,7 @@ export const session = createActionGroup({
       patchId: string | null;
     }>(),
     'Show opened': props<{ showId: string | null }>(),
+    'Hands moved': props<{ hands: HandsState }>(),
     'Balance chosen': props<{ balance: 'written' | 'cue' }>(),
     'Patch opened': props<{ patchId: string }>(),
     'Layer selected': props<{ layerId: string | null }>(),
@@ -86,6 +101,15 @@ export const sessionReducer = createReducer<SessionState>(
     patchId,
     keyboardId,
     ...(patchId === state.patchId ? {} : { layerId: null, layerIds: [], soloed: [] }),
+  })),
+  // Each part stays the same object while nothing of it moves, so that nothing else is worked out anew.
+  on(session.handsMoved, (state, { hands }) => ({
+    ...state,
+    hands: {
+      octaves: same(state.hands.octaves, hands.octaves),
+      picks: same(state.hands.picks, hands.picks),
+      levels: same(state.hands.levels, hands.levels),
+    },
   })),
   on(session.balanceChosen, (state, { balance }) => ({ ...state, balance })),
   on(session.cueReached, (state, { entryId, songId, cueId, patchId }) => ({
@@ -128,3 +152,7 @@ export const sessionReducer = createReducer<SessionState>(
   on(session.showtimeEntered, (state) => ({ ...state, showtime: true, soloed: [] })),
   on(session.showtimeLeft, (state) => ({ ...state, showtime: false })),
 );
+
+function same<T>(before: T, now: T): T {
+  return dequal(before, now) ? before : now;
+}

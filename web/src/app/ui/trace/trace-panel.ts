@@ -7,7 +7,10 @@ import {
   type CompiledPatch,
   type PlayedNote,
 } from '@pentachord/core/routing';
+import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';
+import type { AppState } from '../../state/reducers';
+import { selectLevelsNow } from '../../state/selectors';
 import { LayerBadge } from '../layer-badge';
 
 /** Trace: what each layer did with the last played note, and why the others stayed silent. */
@@ -91,10 +94,12 @@ export class TracePanel {
   readonly middleC = input<NoteNaming>(4);
 
   private readonly live = inject(Live);
+  private readonly levels = inject<Store<AppState>>(Store).selectSignal(selectLevelsNow);
   protected readonly followed = computed(() => {
     const patch = this.patch();
     const note = this.note();
-    return patch && note ? trace(patch, note, (id) => this.live.player.switchedTo(id)) : null;
+    if (!patch || !note) return null;
+    return trace(patch, note, (id) => this.live.player.switchedTo(id), this.levels());
   });
   protected readonly played = computed(() => {
     const result = this.followed();

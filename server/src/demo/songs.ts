@@ -393,10 +393,10 @@ function nineBells(): DemoSong {
           'Music box': {
             sound: 'house-tin-music-box',
             keyboards: UPPER,
-            keys: keys(60, 101),
+            keys: keys(60, 103),
             level: -7,
           },
-          Harp: { sound: 'house-wire-harp', keyboards: UPPER, keys: keys(48, 101), level: -7 },
+          Harp: { sound: 'house-wire-harp', keyboards: UPPER, keys: keys(48, 103), level: -7 },
         },
         {
           // Pads pick what the right hand plays.

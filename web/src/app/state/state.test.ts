@@ -511,10 +511,14 @@ describe('what another window or the server has', () => {
   });
 
   it('takes no more layers than a patch holds', () => {
-    const layers = Array.from({ length: 14 }, (_, i) => newLayer(`more-${i}`, 'More', 'piano'));
-    const carried = { sounds: [], layers, treatments: [], controls: [], choosers: [] };
-    const paste = edits.layersPasted({ patchId: 'patch', carried, words: 'pasted' });
-    const full = patchIn([paste, paste, paste].reduce(reduce, opened()));
+    const paste = (time: string): Action => {
+      const layers = Array.from({ length: 14 }, (_, i) =>
+        newLayer(`${time}-${i}`, 'More', 'piano'),
+      );
+      const carried = { sounds: [], layers, treatments: [], controls: [], choosers: [] };
+      return edits.layersPasted({ patchId: 'patch', carried, words: 'pasted' });
+    };
+    const full = patchIn(['first', 'second', 'third'].map(paste).reduce(reduce, opened()));
     expect(full.layers).toHaveLength(MOST_LAYERS);
     expect(patchSchema.safeParse(full).success).toBe(true);
   });

@@ -63,7 +63,7 @@ export const musicBox: Recipe = {
   name: 'Tin music box',
   category: 'mallets and bells',
   tags: ['tiny', 'plucked', 'bright'],
-  natural: { low: 60, high: 103 },
+  natural: { low: 60, high: 105 },
   voicing: { attack: 0.001, release: 0.9, dynamics: 24, brightness: 15000, darkening: 1 },
   sampleRate: 44100,
   spacing: 6,

@@ -40,7 +40,7 @@ export const wireHarp: Recipe = {
   name: 'Wire harp',
   category: 'plucked',
   tags: ['harp', 'ringing', 'clear'],
-  natural: { low: 28, high: 103 },
+  natural: { low: 28, high: 105 },
   voicing: { attack: 0.001, release: 1.2, dynamics: 28, brightness: 13000, darkening: 1.8 },
   sampleRate: 44100,
   spacing: 6,

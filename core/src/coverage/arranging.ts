@@ -1,7 +1,7 @@
 import type { Layer } from '../model/patch/layer.js';
 import { crossfaded, meeting, overlapOf, splitEvenly, upToNeighbour } from '../range/splits.js';
 import { withRangePart, type Axis, type Range, type Span } from '../range/range.js';
-import type { RangeChanges } from './mends.js';
+import type { RangeChanges } from './moving-split.js';
 
 /** Layers from low to high; those that begin together stay in their order. */
 function fromLow(layers: readonly Layer[], axis: Axis): Layer[] {

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Layer } from '../model/patch/layer.js';
 import { keyboard, demoRig, keys, layer, patchOf, velocities } from '../testing/fixtures.js';
-import { mendOf, movingSplit } from './mends.js';
+import { mendOf } from './mends.js';
+import { movingSplit } from './moving-split.js';
 import type { Remark } from './remark.js';
 
 const upper = (id: string, changes: Partial<Layer> = {}) =>

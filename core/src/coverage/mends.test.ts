@@ -3,7 +3,8 @@ import type { Layer } from '../model/patch/layer.js';
 import type { Patch } from '../model/patch/patch.js';
 import { compilePatch, compileRig } from '../routing/compile.js';
 import { demoRig, keyboard, keys, layer, patchOf, velocities } from '../testing/fixtures.js';
-import { mendOf, movingSplit, type LayerChanges, type RangeChanges } from './mends.js';
+import { mendOf, type LayerChanges } from './mends.js';
+import { movingSplit, type RangeChanges } from './moving-split.js';
 import { remarks } from './remarks.js';
 
 const rig = compileRig(demoRig);

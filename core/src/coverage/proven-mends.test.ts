@@ -14,7 +14,8 @@ import {
   velocities,
 } from '../testing/fixtures.js';
 import { devices as wholeStage } from '../testing/small-show.js';
-import { crossfading, lookAt, mendOf, movingSplit, provenMendOf, withMend } from './mends.js';
+import { crossfading, lookAt, mendOf, provenMendOf, withMend } from './mends.js';
+import { movingSplit } from './moving-split.js';
 import type { Remark } from './remark.js';
 import { remarks } from './remarks.js';
 

@@ -77,7 +77,8 @@ export class OutsideVoices {
   prepare(target: OutsideTarget, level: number, pan: number, seconds: Seconds): void {
     const line = this.lineOf(target);
     this.choose(line, target);
-    this.tellController(line, CC.pan, Math.round(63.5 + 63.5 * pan));
+    const place = Math.round(63.5 + 63.5 * pan);
+    if (line.controllers[CC.pan] !== place) this.tellController(line, CC.pan, place);
     if (!line.hasLevel) line.level.to(level, 0, this.now());
     // A glide that is on its way there already goes on as it is.
     else if (line.level.goal !== level) line.level.to(level, seconds, this.now());

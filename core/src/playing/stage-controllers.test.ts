@@ -219,13 +219,12 @@ describe('a module', () => {
     expect(put([upper, stubborn], [[11, 2]])).toEqual([
       [0xb4, 1, 0],
       [0xb4, 11, 2],
-      [0xe4, 1, 0],
     ]);
     // Nobody on the channel obeys them any more: they go to rest, once.
     expect(put([stubborn], [[1, 40]])).toEqual([
       [0xb4, 11, 127],
       [0xe4, 0, 64],
     ]);
-    expect(put([stubborn], [[74, 3]])).toEqual([[0xb4, 74, 3]]);
+    expect(put([stubborn], [[74, 4]])).toEqual([[0xb4, 74, 4]]);
   });
 });

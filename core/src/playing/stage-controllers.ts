@@ -143,15 +143,15 @@ export class StageControllers {
   }
 
   /**
-   * Puts the controllers of modules where a cue or the hands say, and to rest on channels of which no layer obeys them any more.
-   * A pedal is the player's alone: nobody would let it go again.
+   * Puts the controllers of modules where a cue or the hands say, and to rest on channels of which no layer obeys them any more;
+   * what stands there already is not told again. A pedal is the player's alone: nobody would let it go again.
    */
   putOutside(parts: readonly OutsidePart[], positions: readonly ControllerPosition[]): void {
     const seen: OutsideTarget[] = [];
     for (const { layer, target } of parts) {
       for (const { controller, value } of positions)
         if (!isPut(controller) && controller !== CC.sustain && obeysController(layer, controller))
-          this.outside.control(target, controller, value);
+          this.putController(target, controller, value);
       if (seen.some((other) => isSameChannel(other, target))) continue;
       seen.push(target);
       const here = parts.filter((part) => isSameChannel(part.target, target));
@@ -161,25 +161,30 @@ export class StageControllers {
       const bending = obeying('pitchBend');
       const modulation = turning && this.known.modulationFor(turning);
       const expression = swelling && this.known.expressionFor(swelling);
-      this.putController(target, CC.modulation, positions, modulation, 0);
-      this.putController(target, CC.expression, positions, expression, 127);
-      if (bending) this.outside.bend(target, this.known.bendFor(bending));
-      else if (this.outside.bendOf(target) !== 0) this.outside.bend(target, 0);
+      this.putOrRest(target, CC.modulation, positions, modulation, 0);
+      this.putOrRest(target, CC.expression, positions, expression, 127);
+      const bend = bending ? this.known.bendFor(bending) : 0;
+      if (this.outside.bendOf(target) !== bend) this.outside.bend(target, bend);
     }
   }
 
   /** @param value where the hands have it; undefined when no layer obeys it */
-  private putController(
+  private putOrRest(
     target: OutsideTarget,
     controller: number,
     positions: readonly ControllerPosition[],
     value: number | undefined,
     rest: number,
   ): void {
-    const told = this.outside.toldOf(target, controller);
     if (value !== undefined)
-      this.outside.control(target, controller, positionOf(positions, controller) ?? value);
-    else if (told >= 0 && told !== rest) this.outside.control(target, controller, rest);
+      this.putController(target, controller, positionOf(positions, controller) ?? value);
+    else if (this.outside.toldOf(target, controller) >= 0)
+      this.putController(target, controller, rest);
+  }
+
+  private putController(target: OutsideTarget, controller: number, value: number): void {
+    if (this.outside.toldOf(target, controller) !== value)
+      this.outside.control(target, controller, value);
   }
 
   /** A device has gone: what it had moved goes to where another hand has it, else to rest. */

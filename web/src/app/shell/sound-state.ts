@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatProgressBar } from '@angular/material/progress-bar';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import type { AudioState } from '../live/audio/audio-engine';
 import { BREAKS_HINT, BreaksTold } from '../live/audio/breaks-told';
@@ -15,7 +15,7 @@ const LAMP_SHOWN = 1500;
 /** Whether sound is on, how far the sounds are made, how many voices sound, and the output's level. */
 @Component({
   selector: 'pc-sound-state',
-  imports: [MatButtonModule, MatProgressBarModule, MatTooltipModule],
+  imports: [MatButtonModule, MatProgressBar, MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (state() !== 'on') {
@@ -50,8 +50,10 @@ const LAMP_SHOWN = 1500;
         >
           <span [style.width.%]="percent()"></span>
         </span>
-        @if (making()) {
-          <mat-progress-bar [value]="done() * 100" aria-label="Making the sounds" />
+        @defer (when making()) {
+          @if (making()) {
+            <mat-progress-bar [value]="done() * 100" aria-label="Making the sounds" />
+          }
         }
       </span>
     }

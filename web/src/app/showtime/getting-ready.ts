@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatProgressBar } from '@angular/material/progress-bar';
 import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
 import { Live, type Fetched } from '../live/live';
@@ -13,7 +13,7 @@ const MOST_TOLD = 6;
 /** The whole show being fetched before its first cue: how far it is, and what is missing, by name. */
 @Component({
   selector: 'pc-getting-ready',
-  imports: [MatButtonModule, MatProgressBarModule],
+  imports: [MatButtonModule, MatProgressBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (told(); as now) {

@@ -1,6 +1,6 @@
 import type { NoteNaming } from '@pentachord/core/pitch';
 import { patchCost, sharingAdvice, type MeasuredCosts } from '@pentachord/core/cost';
-import { groundOf, provenMendOf, remarks, type Mend, type Remark } from '@pentachord/core/coverage';
+import { groundOf, remarks } from '@pentachord/core/coverage';
 import {
   wholeLoudness,
   type PlayedKey,
@@ -311,7 +311,8 @@ export const selectUnmeasured = createSelector(
   },
 );
 
-const selectRemarkSettings = createSelector(
+/** From what remarks are computed. */
+export const selectRemarkSettings = createSelector(
   selectHeardDevices,
   selectSounds,
   selectMiddleC,
@@ -322,22 +323,6 @@ export const selectRemarks = createSelector(
   selectCompiled,
   selectRemarkSettings,
   (compiled, settings) => (compiled ? remarks(compiled, settings) : []),
-);
-
-/** What one click can do about a remark of the patch on the desk, if it is sure to help. */
-export const selectMendOf = createSelector(
-  selectPatch,
-  selectPatchSong,
-  selectRig,
-  selectSoloedSet,
-  selectRemarkSettings,
-  selectRemarks,
-  (patch, song, rig, soloed, settings, before) =>
-    (remark: Remark): Mend | null => {
-      const remarksOf = (mended: Patch) =>
-        remarks(patchInPlay(mended, { rig, song, cue: null, soloed }).compiled, settings);
-      return patch && provenMendOf(remark, patch, settings.devices, before, remarksOf);
-    },
 );
 
 /** What was measured to cost what, by library sound and effect. */

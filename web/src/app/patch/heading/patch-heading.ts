@@ -17,7 +17,6 @@ import {
   selectPatch,
   selectPatchesOfSong,
   selectPatchSong,
-  selectMendOf,
   selectRemarks,
   selectUndo,
 } from '../../state/selectors';
@@ -60,8 +59,7 @@ export class PatchHeading {
   protected readonly arrange = this.commands.of('arrange');
   protected readonly more = this.commands.of('patch');
   protected readonly patch = this.store.selectSignal(selectPatch);
-  /** Remarks and their mends as of the last look: while an edge is dragged they wait. */
-  protected readonly mendOf = this.desk.calm.following(this.store.selectSignal(selectMendOf));
+  /** As of the last look: while an edge is dragged they wait. */
   protected readonly remarks = this.desk.calm.following(this.store.selectSignal(selectRemarks));
   protected readonly song = this.store.selectSignal(selectPatchSong);
   private readonly cue = this.store.selectSignal(selectCue);

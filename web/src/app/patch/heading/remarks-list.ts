@@ -13,7 +13,10 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { lookAt, type Mend, type Remark } from '@pentachord/core/coverage';
+import { Store } from '@ngrx/store';
+import type { AppState } from '../../state/reducers';
 import { PatchDesk } from '../patch-desk';
+import { selectMendOf } from './mend-of';
 
 /** Remarks shown in the heading at the most; the rest are counted. */
 const MOST_SHOWN = 2;
@@ -151,10 +154,13 @@ const MOST_LISTED = 30;
 })
 export class RemarksList {
   readonly remarks = input.required<readonly Remark[]>();
-  readonly mendOf = input.required<(remark: Remark) => Mend | null>();
   readonly chosen = output<Remark>();
   readonly mendAsked = output<Mend>();
   protected readonly desk = inject(PatchDesk);
+  /** What mends each, as of the last look: while an edge is dragged it waits. */
+  private readonly mendOf = this.desk.calm.following(
+    inject<Store<AppState>>(Store).selectSignal(selectMendOf),
+  );
 
   /** Pixels that the heading leaves to the remarks. */
   private readonly width = signal(Infinity);

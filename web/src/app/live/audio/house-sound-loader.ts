@@ -59,7 +59,7 @@ export class HouseSoundLoader {
   private readonly slots = new Map<string, number>();
   private readonly finished = new Set<string>();
   private preferred: ReadonlySet<string> = new Set();
-  private gauged: ((budget: CoreShare) => void) | null = null;
+  private gauged: ((budget: CoreShare | null) => void) | null = null;
   private readonly sounds = new Map<string, LoadedSound>();
   private readonly mixing = new Map<string, (mixtures: Mixture[]) => void>();
   private readonly mixed = new Map<string, Promise<Mixture[]>>();
@@ -120,8 +120,11 @@ export class HouseSoundLoader {
     };
   }
 
-  /** Measures what share of a core sound may use on this machine, once everything else that was asked for is done. */
-  async gauge(): Promise<CoreShare> {
+  /**
+   * Measures what share of a core sound may use on this machine, once everything else that was asked for is done; null when
+   * that cannot be measured.
+   */
+  async gauge(): Promise<CoreShare | null> {
     return new Promise((resolve) => {
       this.gauged = resolve;
       this.ask({ kind: 'gauge' }, PRIORITY.gauge);
@@ -130,7 +133,7 @@ export class HouseSoundLoader {
 
   /**
    * Has it listened to what layers make together at some strokes; asked for the same again it gives the same. Layers whose
-   * sound is not made, or not here, are left out.
+   * sound is not made, or not here, are left out. Empty when no worker can listen, until it is asked for again.
    */
   async mix(
     probes: readonly Probe[],
@@ -245,8 +248,10 @@ export class HouseSoundLoader {
     switch (message.kind) {
       case 'gauged':
         this.gauged?.(message.budget);
+        this.gauged = null;
         break;
       case 'tidied':
+      case 'undone':
         break;
       case 'mixed':
         this.mixing.get(message.key)?.(message.mixtures);
@@ -275,10 +280,24 @@ export class HouseSoundLoader {
     }
   }
 
+  /** Whoever still waits for an answer that did not come is told that none will. */
+  private leaveNobodyWaiting(request: SoundRequest): void {
+    if (request.kind === 'gauge') {
+      this.gauged?.(null);
+      this.gauged = null;
+    }
+    const waiting = request.kind === 'mix' ? this.mixing.get(request.key) : undefined;
+    if (request.kind !== 'mix' || !waiting) return;
+    this.mixing.delete(request.key);
+    this.mixed.delete(request.key);
+    waiting([]);
+  }
+
   /** A worker has done its job, or cannot. */
   private done(worker: MakingWorker): void {
     const request = worker.job?.request;
     worker.job = null;
+    if (request) this.leaveNobodyWaiting(request);
     if (request?.kind === 'render') {
       this.making = null;
       this.finished.add(request.recipe);

@@ -99,6 +99,8 @@ export const soundAnswerSchema = z.discriminatedUnion('kind', [
   }),
   z.strictObject({ kind: z.literal('gauged'), budget: shareSchema }),
   z.strictObject({ kind: z.literal('tidied') }),
+  /** Nothing comes of what was asked for last; what is asked for next may do. */
+  z.strictObject({ kind: z.literal('undone') }),
   z.strictObject({ kind: z.literal('failed'), recipe: z.string(), problem: z.string() }),
 ]);
 export type SoundAnswer = z.infer<typeof soundAnswerSchema>;

@@ -1,3 +1,4 @@
+import '../../no-eval';
 import { measureBudget, measureVoiceCost } from '@pentachord/core/cost';
 import { measureMixture, measureResponse } from '@pentachord/core/loudness';
 import { contains } from '@pentachord/core/range';
@@ -11,7 +12,13 @@ import {
   type Zone,
 } from '@pentachord/core/synthesis';
 import { SoundCache, type KnownSound } from './sound-cache';
-import { soundRequestSchema, type Coloured, type SoundAnswer, type Stroke } from './sound-messages';
+import {
+  soundRequestSchema,
+  type Coloured,
+  type SoundAnswer,
+  type SoundRequest,
+  type Stroke,
+} from './sound-messages';
 
 // This scope is a worker's; the compiler sees it beside pages and would take `self` for a window.
 const scope = globalThis as unknown as {
@@ -25,17 +32,23 @@ let queue = Promise.resolve();
 
 scope.addEventListener('message', (event) => {
   const read = soundRequestSchema.safeParse(event.data);
-  if (!read.success) return;
-  const request = read.data;
-  queue = queue.then(() => {
-    if (request.kind === 'render') return provide(request.recipe);
-    if (request.kind === 'know') return know(request.recipe);
-    if (request.kind === 'measure') return measureColoured(request);
-    if (request.kind === 'mix') return mix(request.key, request.strokes);
-    if (request.kind === 'tidy') return tidyUp();
-    return gauge();
-  });
+  queue = queue
+    .then(() => {
+      if (!read.success) throw read.error;
+      return answer(read.data);
+    })
+    // Whoever asked waits for an answer, and what was asked for after it waits too.
+    .catch(() => scope.postMessage({ kind: 'undone' }));
 });
+
+function answer(request: SoundRequest): void | Promise<void> {
+  if (request.kind === 'render') return provide(request.recipe);
+  if (request.kind === 'know') return know(request.recipe);
+  if (request.kind === 'measure') return measureColoured(request);
+  if (request.kind === 'mix') return mix(request.key, request.strokes);
+  if (request.kind === 'tidy') return tidyUp();
+  return gauge();
+}
 
 const stopwatch = () => performance.now();
 
@@ -73,7 +86,7 @@ const around = new Map<string, Zone[]>();
 
 function measureColoured({ key, recipe: id, colour }: Coloured): void {
   const recipe = recipeOf(id);
-  if (!recipe) return;
+  if (!recipe) throw new Error(`there is no house sound “${id}”`);
   const reference = referenceOf(recipe);
   let zones = around.get(id);
   if (!zones) {

@@ -1,7 +1,7 @@
 import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
-import { concatMap, exhaustMap, filter, from, of, skip, take, tap } from 'rxjs';
+import { catchError, concatMap, EMPTY, exhaustMap, filter, from, of, skip, take, tap } from 'rxjs';
 import { measureEffects } from '../../live/audio/shared-effects';
 import { Live } from '../../live/live';
 import { machine, machineSchema, type MachineState } from './machine';
@@ -29,7 +29,7 @@ export const knowMachine = createEffect(
         concatMap(() => {
           const remembered = rememberedMachine();
           if (remembered) return of(machine.remembered({ machine: remembered }));
-          return from(live.whenOpen.then(() => measure(live)));
+          return measured(live);
         }),
       ),
   { functional: true },
@@ -40,14 +40,22 @@ export const measureAgain = createEffect(
   (actions = inject(Actions), live = inject(Live)) =>
     actions.pipe(
       ofType(machine.measuringAsked),
-      exhaustMap(() => from(measure(live))),
+      exhaustMap(() => measured(live)),
     ),
   { functional: true },
 );
 
+/** What this machine can bear; nothing when that cannot be measured, and what was known goes on. */
+function measured(live: Live) {
+  return from(live.whenOpen.then(() => measure(live))).pipe(
+    catchError(() => EMPTY),
+    filter((known) => known !== null),
+  );
+}
+
 async function measure(live: Live) {
   const budget = await live.sounds.gauge();
-  return machine.measured({ budget, effects: await measureEffects() });
+  return budget === null ? null : machine.measured({ budget, effects: await measureEffects() });
 }
 
 /** Remembers what was measured and chosen. */

@@ -1,0 +1,55 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { HouseSoundLoader } from './house-sound-loader';
+import type { SoundRequest } from './sound-messages';
+
+class Making extends EventTarget {
+  readonly asked: SoundRequest[] = [];
+  postMessage(request: SoundRequest): void {
+    this.asked.push(request);
+  }
+  answers(data: unknown): void {
+    this.dispatchEvent(new MessageEvent('message', { data }));
+  }
+}
+const workers: Making[] = [];
+vi.mock('./sound-workers', () => ({
+  SOUND_WORKERS: 1,
+  takeSoundWorker: () => {
+    const worker = new Making();
+    workers.push(worker);
+    return worker;
+  },
+}));
+
+/** What is asked for in one go is handed out in the next moment. */
+const handedOut = () => Promise.resolve();
+
+beforeEach(() => workers.splice(0));
+
+describe('a worker that does not do what it was asked for', () => {
+  it.each([
+    ['gives it up', (worker: Making) => worker.answers({ kind: 'undone' })],
+    ['gives a broken answer', (worker: Making) => worker.answers({ kind: 'gauged', budget: -1 })],
+    ['breaks down', (worker: Making) => worker.dispatchEvent(new Event('error'))],
+  ])('keeps nobody waiting when it %s, and the next is asked', async (_, fails) => {
+    const loader = new HouseSoundLoader(() => undefined);
+    const nothing = loader.mix([], () => null);
+    const budget = loader.gauge();
+    await handedOut();
+    const [worker] = workers;
+    fails(worker);
+    expect(await nothing).toEqual([]);
+    expect(worker.asked.map(({ kind }) => kind)).toEqual(['mix', 'gauge']);
+    fails(worker);
+    expect(await budget).toBeNull();
+    // Asked for again it is tried again.
+    const again = loader.mix([], () => null);
+    await handedOut();
+    expect(worker.asked).toHaveLength(3);
+    worker.answers({ kind: 'mixed', key: '[]', mixtures: [] });
+    expect(await again).toEqual([]);
+    void loader.mix([], () => null);
+    await handedOut();
+    expect(worker.asked).toHaveLength(3);
+  });
+});

@@ -1,4 +1,5 @@
 import { holdBesideTheModel } from './beside-the-model.js';
+import { openEveryView } from './browsers.js';
 import { sendDamagedBodies } from './damaged-bodies.js';
 import { editAtRandom } from './editing-at-random.js';
 import { print } from './finding.js';
@@ -28,5 +29,6 @@ const holds = [
   print(await flipBits(Math.ceil(100 * share))),
   print(await killWhileSaving(Math.ceil(300 * share))),
   print(await editAtRandom(Math.ceil(1000 * share))),
+  print(await openEveryView()),
 ];
 process.exit(holds.every(Boolean) ? 0 : 1);

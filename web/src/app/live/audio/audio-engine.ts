@@ -173,6 +173,12 @@ export class AudioEngine {
 
   private async open(): Promise<void> {
     this.context ??= this.newContext();
+    if (this.context.destination.maxChannelCount === 0) {
+      // Where there is no device a context never begins, not even once one is connected: the next try is made with another.
+      void this.context.close();
+      this.context = null;
+      throw new DOMException('no output', 'NotFoundError');
+    }
     // Started first: a browser counts this as the answer to the click.
     const resumed = this.context.resume();
     // Every click calls this; the graph is built once, since two worklets on one ring would share its commands out.

@@ -14,7 +14,7 @@ const VIEWS = [
   ...['controls', 'preferences', 'backups', 'showtime', 'stand-ins'],
 ] as const;
 /** Milliseconds for which a view, or a sound, is waited for. */
-const PATIENCE = 20_000;
+const PATIENCE = 40_000;
 
 /** A browser as somebody may have set it up. */
 interface Kind {
@@ -140,9 +140,17 @@ async function plays(page: Page): Promise<boolean> {
   ]);
   if (first.includes('no sound device')) return true;
   await page.keyboard.down('a');
-  const sounds = await appears(page, '[data-testid="voices"]::-p-text(1 voice)');
+  const sounds = await page
+    .waitForFunction(
+      () => /^[1-9]/.test(document.querySelector('[data-testid="voices"]')?.textContent ?? ''),
+      { timeout: PATIENCE },
+    )
+    .then(
+      () => true,
+      () => false,
+    );
   await page.keyboard.up('a');
-  return sounds !== '';
+  return sounds;
 }
 
 /** True when the page says why sound cannot start. */

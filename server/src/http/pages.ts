@@ -7,6 +7,7 @@ import expressStaticGzip from 'express-static-gzip';
 /** Headers that guard documents; on the parts that a document fetches they are only weight. */
 const OF_DOCUMENTS = [
   'Content-Security-Policy',
+  'Cross-Origin-Opener-Policy',
   'Origin-Agent-Cluster',
   'Referrer-Policy',
   'Permissions-Policy',
@@ -40,7 +41,7 @@ export function servePages(app: Express, pages: string): void {
             'Cache-Control',
             hashed ? 'public, max-age=31536000, immutable' : 'no-cache',
           );
-          if (/(chunk|main)-[\w-]{8}\.js(\.br)?$/.test(file))
+          if (/(chunk|main|polyfills)-[\w-]{8}\.js(\.br)?$/.test(file))
             for (const header of OF_DOCUMENTS) response.removeHeader(header);
         },
       },

@@ -80,3 +80,9 @@ it('a browser without locks plays in every window', async () => {
   vi.stubGlobal('navigator', {});
   expect([(await opened('one')).plays(), (await opened('two')).plays()]).toEqual([true, true]);
 });
+
+it('plays in a browser that refuses such locks', async () => {
+  locks.request = () => Promise.reject(new DOMException('denied', 'SecurityError'));
+  const desk = await opened('desk');
+  expect([said, desk.plays(), desk.elsewhere()]).toEqual([['desk plays'], true, '']);
+});

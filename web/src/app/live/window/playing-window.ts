@@ -75,10 +75,15 @@ export class PlayingWindow {
           this.begin();
           return new Promise<void>((end) => (this.letGo = end));
         })
-        // Taken away by another window that was asked to play.
         .catch(() => {
-          resolve(false);
-          if (this.letGo) this.end();
+          // Taken away by another window that was asked to play.
+          if (this.letGo) {
+            this.end();
+            return;
+          }
+          // Refused, as where no site data may be kept: as without such locks, no window knows of the others.
+          this.begin();
+          resolve(true);
         });
     });
   }
@@ -105,7 +110,7 @@ export class PlayingWindow {
   }
 
   private look(): void {
-    this.others.set(remembered(VIEW) ?? 'another window');
+    this.others.set(remembered(VIEW) ?? 'Pentachord');
     void lockManager()
       ?.query()
       .then(({ held }) => {

@@ -1,6 +1,7 @@
 export * from './audition.js';
 export * from './control-output.js';
 export * from './controllers.js';
+export * from './outside-target.js';
 export * from './outside-voices.js';
 export * from './performance.js';
 export * from './player-host.js';

@@ -1,4 +1,4 @@
-import type { OutsideTarget } from './outside-voices.js';
+import type { OutsideTarget } from './outside-target.js';
 
 /** Where and how a layer sounds. */
 export interface LayerSeat {

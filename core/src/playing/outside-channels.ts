@@ -1,7 +1,8 @@
 import type { CompiledLayer } from '../routing/compile.js';
 import { SILENCE_DB } from '../units/decibels.js';
 import type { Seconds } from '../units/times.js';
-import { isSameChannel, type OutsideTarget, type OutsideVoices } from './outside-voices.js';
+import { isSameChannel, type OutsideTarget } from './outside-target.js';
+import type { OutsideVoices } from './outside-voices.js';
 
 /** A layer that an outside module plays, and how loud it is to be, dB. */
 export interface OutsidePart {

@@ -1,7 +1,7 @@
 import { Glide } from '../clock/glide.js';
 import { CC } from '../midi/messages.js';
 import { SILENCE_DB } from '../units/decibels.js';
-import type { OutsideTarget } from './outside-voices.js';
+import type { OutsideTarget } from './outside-target.js';
 import type { OutPort } from './ports.js';
 
 /** A channel of a module: what it was told, and what it holds. */

@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { OutsideVoices, volumeOf, type OutsideTarget } from './outside-voices.js';
+import type { OutsideTarget } from './outside-target.js';
+import { OutsideVoices, volumeOf } from './outside-voices.js';
 
 let now: number;
 let sent: { bytes: number[]; at: number }[];

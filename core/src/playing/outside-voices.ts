@@ -10,22 +10,10 @@ import {
   POLY_AFTERTOUCH,
   PROGRAM_CHANGE,
 } from '../midi/messages.js';
-import type { Bank } from '../model/library/sound.js';
 import { gainFromDb } from '../units/decibels.js';
 import type { Seconds } from '../units/times.js';
 import { OutsideLine } from './outside-line.js';
-import type { OutPort } from './ports.js';
-
-/** A channel of an outside module that a layer plays. */
-export interface OutsideTarget {
-  port: OutPort;
-  /** 1–16. */
-  channel: number;
-  /** Chosen before the program; null to stay in the bank that the module is in. */
-  bank: Bank | null;
-  /** 0–127. */
-  program: number;
-}
+import type { OutsideTarget } from './outside-target.js';
 
 /** Between two volume messages while a level glides. */
 const GLIDE_STEP: Seconds = 0.025;
@@ -358,9 +346,4 @@ export function volumeOf(level: number): number {
 /** Banks go with the program that they are for. */
 function isBank(controller: number): boolean {
   return controller === CC.bank || controller === CC.bankFine;
-}
-
-/** Whether two targets are one channel of one port. */
-export function isSameChannel(a: OutsideTarget, b: OutsideTarget): boolean {
-  return a.port.name === b.port.name && a.channel === b.channel;
 }

@@ -4,7 +4,8 @@ import type { Layer } from '../model/patch/layer.js';
 import { COMMAND, COMMAND_RING_BYTES, CommandRing, RECORD } from '../sampler/command-ring.js';
 import { compiled, layer } from '../testing/fixtures.js';
 import { expressionGain } from './controllers.js';
-import { OutsideVoices, type OutsideTarget } from './outside-voices.js';
+import type { OutsideTarget } from './outside-target.js';
+import { OutsideVoices } from './outside-voices.js';
 import { StageControllers } from './stage-controllers.js';
 import { StripsInUse } from './strips-in-use.js';
 

@@ -8,7 +8,8 @@ import { Controllers, expressionGain } from './controllers.js';
 import { TOUCH_UP } from './layer-levels.js';
 import { obeys, obeysController, positionOf, type ControllerPosition } from './obeying.js';
 import type { OutsidePart } from './outside-channels.js';
-import { isSameChannel, type OutsideTarget, type OutsideVoices } from './outside-voices.js';
+import { isSameChannel, type OutsideTarget } from './outside-target.js';
+import type { OutsideVoices } from './outside-voices.js';
 import { PATCH_STRIPS, type StripsInUse } from './strips-in-use.js';
 
 /** Semitones that a full pitch wheel bends. */

@@ -8,7 +8,7 @@ import { BUS, COMMAND, COMMAND_RING_BYTES, CommandRing, RECORD } from '../sample
 import { METER } from '../sampler/meters.js';
 import { demoRig, layer, patchOf } from '../testing/fixtures.js';
 import { sound as soundOf } from '../testing/small-show.js';
-import type { OutsideTarget } from './outside-voices.js';
+import type { OutsideTarget } from './outside-target.js';
 import { Stage } from './stage.js';
 
 const NAMES = Object.fromEntries(Object.entries(COMMAND).map(([name, kind]) => [kind, name]));

@@ -15,7 +15,8 @@ import { LayerLevels, NO_TRIMS, TOUCH_UP, type TrimsByLayer } from './layer-leve
 import type { LayerSeat } from './layer-seat.js';
 import type { ControllerPosition } from './obeying.js';
 import { OutsideChannels, type OutsidePart } from './outside-channels.js';
-import { OutsideVoices, type OutsideTarget } from './outside-voices.js';
+import type { OutsideTarget } from './outside-target.js';
+import { OutsideVoices } from './outside-voices.js';
 import type { PlayerOutput } from './player-output.js';
 import { StageControllers } from './stage-controllers.js';
 import { otherEars, StripsInUse } from './strips-in-use.js';

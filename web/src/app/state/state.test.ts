@@ -17,7 +17,7 @@ import {
   type Sound,
 } from '@pentachord/core/model';
 import { splitEvenly } from '@pentachord/core/range';
-import { combineReducers } from '@ngrx/store';
+import { combineReducers, type Action } from '@ngrx/store';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { edits, type Edit } from './editing/edits';

@@ -21,7 +21,7 @@ import { keptAnswer, keptChanges } from './opening';
 /** When the browser's storage answers, and what it is told when that is gone. */
 const gate = vi.hoisted(() => ({
   opened: Promise.resolve(),
-  terminated: () => undefined as unknown,
+  terminated: (): void => undefined,
 }));
 vi.mock('idb', async (original) => {
   const real = await original<typeof import('idb')>();

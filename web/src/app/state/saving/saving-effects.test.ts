@@ -41,9 +41,7 @@ it('another window’s save is followed where nothing is changed here, and never
   const others = { saved: of({ kind: 'songs', id: 'song' }) } as unknown as OtherWindows;
   const api = { find: () => Promise.resolve(theirs) } as unknown as Api;
   const told = (mine: Song | null) =>
-    firstValueFrom(
-      (followWindows(desk(mine).store, api, others) as Observable<Action>).pipe(toArray()),
-    );
+    firstValueFrom(followWindows(desk(mine).store, api, others).pipe(toArray()));
   expect(await told(null)).toEqual([
     saving.followed({ conflict: { kind: 'songs', id: 'song', present: theirs } }),
   ]);
@@ -78,7 +76,7 @@ it.each<[string, SaveOutcome, string]>([
     },
   } as unknown as Api;
   const told: Action[] = [];
-  const effect = saveChanges(store, api) as Observable<Action>;
+  const effect = saveChanges(store, api);
   await new Promise<void>((resolve) =>
     effect.subscribe((action) => {
       told.push(action);

@@ -102,7 +102,7 @@ export const followHands = createEffect(
         }
         return { octaves, picks, levels: live.runner.levelsNow() };
       }),
-      distinctUntilChanged(dequal),
+      distinctUntilChanged<HandsState>(dequal),
       map((hands) => session.handsMoved({ hands })),
     ),
   { functional: true },

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { Layer } from '../model/patch/layer.js';
 import { placeInWords, placeSchema, type Place } from '../model/rig/place.js';
 import { deviceSchema, heardChannel, isKeyboard, type Device } from '../model/rig/rig.js';
+import type { Sound } from '../model/library/sound.js';
 import { newShow } from '../model/show/show.js';
 import { usualManner, type Tie } from '../model/patch/tie.js';
 import { demoRig, keyboard, keys, layer, patchOf } from '../testing/fixtures.js';
@@ -132,6 +133,38 @@ describe('who sends and who listens', () => {
     );
   });
 
+  it('shows what a keyboard is yet to send on, and which layers play a module, on its own row and channel alone', () => {
+    const origin = { kind: 'outside', place: 'module1', channel: 3, bank: null, program: 0 };
+    const reeds = [layer('a', { soundId: 'reeds' }), layer('b'), layer('c', { soundId: 'reeds' })];
+    const [keys1] = [keyboard('upper')];
+    const wanted = { ...keys1.settings.wanted, sendsOn: [1, 5] };
+    const rig = [
+      { ...keys1, settings: { ...keys1.settings, wanted } },
+      ...rigOf('module', 'module', 'switch'),
+    ];
+    const rows = channelTable(
+      rig,
+      {
+        ...patchOf(reeds),
+        sounds: [{ ...patchOf(reeds).sounds[0], id: 'reeds', librarySoundId: 'reeds' }],
+      },
+      new Map([['reeds', { origin } as unknown as Sound]]),
+    );
+    expect(
+      rows.map((row) =>
+        row.marks.flatMap((mark, at) => (mark ? [markInWords(row, mark, at + 1)] : [])),
+      ),
+    ).toEqual([
+      [
+        `${keys1.name} sends on channel 1`,
+        `${keys1.name} will send on channel 5, once that is written`,
+      ],
+      [],
+      [`A, C play ${rig[1].name} on channel 3`],
+      [],
+    ]);
+  });
+
   /** A rig and a patch after a mend. */
   function after(rig: readonly Device[], layers: readonly Layer[], mend: RigMend) {
     return {
@@ -227,6 +260,25 @@ describe('a show that is moved to another rig', () => {
       box,
     );
     expect(missing).toMatchObject({ wanting: 'controls', words: 'it has no pad 8' });
+  });
+
+  it('takes pads for knobs and a board of pedals for keys, the nearest of equals, and keeps what stands in already', () => {
+    const use = (place: Place) => ({ place, ground: [], controls: [], by: [] });
+    const rig = rigOf('keys-61', 'keys-61', 'knobs');
+    const proposed = (place: Place) => missingAt([use(place)], rig).map(({ proposal }) => proposal);
+    expect((['pads2', 'pedalboard1', 'keys3', 'module1'] as Place[]).map(proposed)).toEqual([
+      ['knobs1'],
+      ['keys1'],
+      ['keys2'],
+      [null],
+    ]);
+    const before = rig.map((device) => ({ ...device, alsoAt: ['keys9' as Place] }));
+    const chosen = new Map<Place, Place>([
+      ['keys9', 'keys1'],
+      ['keys3', 'keys1'],
+      ['pads2', 'pads7'],
+    ]);
+    expect(standingIn(chosen, before)).toEqual({ [rig[0].id]: ['keys9', 'keys3'] });
   });
 
   it('is played there by what stands in, and nothing is missing any more', () => {

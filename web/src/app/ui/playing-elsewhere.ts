@@ -25,7 +25,10 @@ import { Live } from '../live/live';
       border-radius: 6px;
       background: #f2b84b;
       color: #16243a;
-      font-size: 14px;
+      font-size: 16px;
+      /* The views colour their buttons each in its way; on this ground only one can be read. */
+      --mat-button-filled-container-color: #16243a;
+      --mat-button-filled-label-text-color: #fff;
       white-space: nowrap;
     }
   `,

@@ -272,7 +272,7 @@ describe('a show that is moved to another rig', () => {
       ['keys2'],
       [null],
     ]);
-    const before = rig.map((device) => ({ ...device, alsoAt: ['keys9'] }));
+    const before = rig.map((device): Device => ({ ...device, alsoAt: ['keys9'] }));
     const chosen = new Map<Place, Place>([
       ['keys9', 'keys1'],
       ['keys3', 'keys1'],

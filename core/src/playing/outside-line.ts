@@ -4,6 +4,10 @@ import { SILENCE_DB } from '../units/decibels.js';
 import type { OutsideTarget } from './outside-target.js';
 import type { OutPort } from './ports.js';
 
+/** Sustain, portamento, sostenuto and soft pedal. */
+const FIRST_PEDAL = 64;
+const LAST_PEDAL = 67;
+
 /** A channel of a module: what it was told, and what it holds. */
 export class OutsideLine {
   /** How many voices hold each note: it ends with the last of them. */
@@ -32,5 +36,7 @@ export class OutsideLine {
     this.bend = 0;
     this.controllers[CC.modulation] = 0;
     this.controllers[CC.expression] = 127;
+    for (let pedal = FIRST_PEDAL; pedal <= LAST_PEDAL; pedal++)
+      if (this.controllers[pedal] > 0) this.controllers[pedal] = 0;
   }
 }

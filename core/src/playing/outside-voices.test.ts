@@ -218,6 +218,19 @@ describe('what an outside module is told', () => {
     expect(volumeOf(6)).toBe(127);
   });
 
+  it('is known to be reset by a silence: wheels go back to where they stood, pedals are up', () => {
+    for (const [controller, value] of [
+      [1, 30],
+      [66, 127],
+      [74, 9],
+    ])
+      voices.control(module, controller, value);
+    voices.silence();
+    expect([1, 66, 74, 67].map((controller) => voices.toldOf(module, controller))).toEqual([
+      ...[30, 0, 9, -1],
+    ]);
+  });
+
   it('of a finger goes to the note that its voice plays', () => {
     voices.start(1, module, 60, 100, 0);
     bytes();

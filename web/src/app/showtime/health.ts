@@ -146,6 +146,12 @@ export class Health {
   }
 
   private soundLamp(): Lamp {
+    if (this.live.window.elsewhere())
+      return {
+        name: 'Silent here',
+        well: false,
+        hint: 'Another window plays. “Play here” takes over.',
+      };
     const words: Record<AudioState, string> = {
       on: '',
       'waiting for a click': 'Sound off: press any key',

@@ -73,7 +73,7 @@ function somePatch(chance: Chance, id: string, ties: readonly PlainTie[]): Patch
   layers.push(layer('e', 'outside 3'));
   const treatments: Treatment[] = [];
   const add = (kind: 'doubling' | 'sieve', layerIds: string[], more: object) =>
-    treatments.push({ ...newTreatment(kind, `${kind} ${id}`, layerIds), ...more } as Treatment);
+    treatments.push({ ...newTreatment(kind, `${kind} ${id}`, layerIds), ...more });
   if (chance.percent(50))
     add('doubling', ['b'], { octaves: chance.of([-2, -1, 1, 3]), level: chance.whole(-60, 0) });
   if (chance.percent(50))

@@ -24,6 +24,11 @@ const MOST_SHOWN = 2;
 const NARROW = 200;
 /** Pixels below which one can be read, and the others are in the list. */
 const ROOM_FOR_ONE = 260;
+/** Pixels of a letter, and of what a button has around its words. */
+const LETTER = 6.2;
+const AROUND = 24;
+/** How much of their words is read where they are cut: with less, fewer of them are shown. */
+const READABLE = 0.75;
 /** Remarks listed under “more”, the weightiest first. */
 const MOST_LISTED = 30;
 
@@ -167,8 +172,15 @@ export class RemarksList {
 
   private readonly fitting = computed(() => {
     const width = this.width();
-    const most = width < NARROW ? 0 : width < ROOM_FOR_ONE ? 1 : MOST_SHOWN;
-    return Math.min(most, this.remarks().length);
+    const most = Math.min(
+      width < NARROW ? 0 : width < ROOM_FOR_ONE ? 1 : MOST_SHOWN,
+      this.remarks().length,
+    );
+    const words = this.lines(0, most).flatMap(({ remark, mend }) =>
+      mend ? [remark.text, mend.words] : [remark.text],
+    );
+    const wanted = words.reduce((sum, text) => sum + text.length * LETTER + AROUND, 0);
+    return width < wanted * READABLE ? Math.min(most, 1) : most;
   });
   protected readonly shown = computed(() => this.lines(0, this.fitting()));
   protected readonly more = computed(() => this.lines(this.fitting(), MOST_LISTED));

@@ -109,6 +109,23 @@ test('sound that fails begins again within a second, and says so', async ({
   await expect(page.getByText('Sound back')).toBeVisible();
 });
 
+test('a touch that comes before the window knows that it plays begins sound as well', async ({
+  desk,
+  page,
+}) => {
+  await page.addInitScript(() => {
+    const request = navigator.locks.request.bind(navigator.locks);
+    const touched = new Promise((resolve) => addEventListener('keyup', resolve, { once: true }));
+    Object.assign(navigator.locks, {
+      request: (...asked: Parameters<typeof request>) => touched.then(() => request(...asked)),
+    });
+  });
+  await page.reload();
+  await expect(page.locator('pc-ledger tbody tr').first()).toBeVisible();
+  await page.keyboard.press('Shift');
+  await desk.soundsReady();
+});
+
 test('whatever is played, nothing beyond full scale goes out, and a lamp tells', async ({
   desk,
   page,

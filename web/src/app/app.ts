@@ -113,7 +113,8 @@ export class App {
   }
 
   protected startSound(): void {
-    if (this.live.isOpen && this.live.audio.audioState !== 'on') void this.live.start();
+    // A touch that comes before this window knows that it plays is not lost: sound begins with that.
+    if (this.live.audio.audioState !== 'on') void this.live.start();
   }
 
   protected leave(event: BeforeUnloadEvent): void {

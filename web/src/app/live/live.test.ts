@@ -1,4 +1,5 @@
 import { Injector, runInInjectionContext } from '@angular/core';
+import { StandInModule } from '@pentachord/core/midi';
 import {
   newCue,
   newLayer,
@@ -8,6 +9,8 @@ import {
   newSong,
   songEntry,
   type Keyboard,
+  type Sound,
+  type SoundModule,
 } from '@pentachord/core/model';
 import type { NowPlaying, ShowPlan } from '@pentachord/core/playing';
 import { compileRig } from '@pentachord/core/routing';
@@ -167,6 +170,47 @@ describe('a stand-in that is pulled out', () => {
     expect(live.log.at(before + 2)?.long).toEqual({ bytes: [0x7d, 1], length: 2, fault: '' });
     // What answers it is being fetched.
     await import('./ports/stand-in-memories');
+  });
+});
+
+describe('a module that is pulled out', () => {
+  it('is silent, and is told its own things anew when one is plugged in again; another plays on', async () => {
+    const cable = new BroadcastChannel('pentachord cable');
+    const module = (id: 'module1' | 'module2'): SoundModule => ({
+      ...{ kind: 'module', id, rigId: 'rig', position: 1, name: id, port: `stand-in ${id}` },
+      ...{ place: id, at: null, alsoAt: [], channels: [3] },
+    });
+    const outside = (place: 'module1' | 'module2'): [string, Sound] => [
+      place,
+      {
+        ...{ id: place, name: place, category: 'pianos', tags: [], favourite: false },
+        ...{ lowestNote: 0, highestNote: 127 },
+        origin: { kind: 'outside', place, channel: 3, bank: null, program: 7 },
+      },
+    ];
+    const devices = [upper, module('module1'), module('module2')];
+    const both = ['module1', 'module2'].map((id) => newPatchSound(id, id));
+    const layers = both.map(({ id }) => newLayer(id, id, id));
+    const sounds = new Map([outside('module1'), outside('module2')]);
+    const patches = { patch: { ...patch, sounds: both, layers } };
+    live.follow({ ...plan, devices, rig: compileRig(devices), sounds, patches }, at('one'));
+    live.receive(upper.port, [0x90, 60, 90]);
+    const silenced = vi.spyOn(StandInModule.prototype, 'silence');
+    const before = live.log.count;
+    for (const plugged of [false, true]) {
+      cable.postMessage({ direction: 'plug', port: 'stand-in module1', plugged });
+      await vi.waitFor(() => expect(live.isThere('stand-in module1')).toBe(plugged));
+    }
+    cable.close();
+    expect(silenced).toHaveBeenCalledOnce();
+    live.receive(upper.port, [0x80, 60, 0]);
+    const sent = Array.from({ length: live.log.count - before }, (_, at) =>
+      live.log.at(before + at),
+    );
+    const to = (port: string) =>
+      sent.filter((line) => line?.way === 'out' && line.port === port).map((line) => line?.status);
+    expect(to('stand-in module1')).toContain(0xc2);
+    expect(to('stand-in module2')).toEqual([0x82]);
   });
 });
 

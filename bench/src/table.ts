@@ -4,6 +4,8 @@ export interface Result {
   value: number;
   goal: number;
   unit: string;
+  /** What keeps it from its goal, where that is not the program: printed when it is missed. */
+  limit?: string;
 }
 
 /** Times of single runs, sorted, in milliseconds. What `after` does between them is not counted. */
@@ -48,6 +50,8 @@ export function print(results: readonly Result[]): void {
         .map((cell, i) => (i === 0 ? cell.padEnd(widths[i]) : cell.padStart(widths[i])))
         .join('  '),
     );
+  for (const { what, value, goal, limit } of results)
+    if (limit && value > goal) console.log(`${what}: ${limit}`);
 }
 
 function format(value: number): string {

@@ -108,10 +108,9 @@ export class Shell {
     registerIcons();
     const live = inject(Live);
     live.open();
+    live.window.sayView('The desk');
     effect(() => {
-      if (!live.window.plays()) return;
-      live.window.sayView('The desk');
-      letShowGo();
+      if (live.window.plays()) letShowGo();
     });
     // Counts from now on, whatever view is open.
     inject(TodaysPlaying);

@@ -18,7 +18,9 @@ const LAMP_SHOWN = 1500;
   imports: [MatButtonModule, MatProgressBar, MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (state() !== 'on') {
+    @if (window.elsewhere()) {
+      <span class="in-words">silent here</span>
+    } @else if (state() !== 'on') {
       <button
         type="button"
         matButton="outlined"
@@ -123,6 +125,7 @@ const LAMP_SHOWN = 1500;
 })
 export class SoundState {
   private readonly live = inject(Live);
+  protected readonly window = this.live.window;
   protected readonly state = signal<AudioState>('waiting for a click');
   protected readonly voices = signal(0);
   /** True once the sounds of the patch being played can be heard. */

@@ -3,7 +3,6 @@ import {
   Component,
   computed,
   DestroyRef,
-  effect,
   inject,
   signal,
 } from '@angular/core';
@@ -206,9 +205,7 @@ export class ShowtimeView {
   constructor() {
     registerIcons();
     this.live.open();
-    effect(() => {
-      if (this.live.window.plays()) this.live.window.sayView('Showtime');
-    });
+    this.live.window.sayView('Showtime');
     inject(ServerWatch);
     this.store.dispatch(session.showtimeEntered());
     const letGo = holdShow();

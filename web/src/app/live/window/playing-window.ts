@@ -27,6 +27,8 @@ export class PlayingWindow {
   private readonly mine = signal(false);
   private readonly others = signal('');
   private part: Playing | null = null;
+  /** Which view this window shows, in words. */
+  private view = '';
   private letGo: (() => void) | null = null;
   private looks: ReturnType<typeof setInterval> | undefined;
   private free = 0;
@@ -54,12 +56,20 @@ export class PlayingWindow {
 
   /** Takes over from whoever plays. */
   async takeOver(): Promise<void> {
-    if (!this.mine()) await this.take({ steal: true });
+    if (this.mine()) return;
+    // Before it is taken: the one it is taken from looks at once who plays now.
+    this.writeView();
+    await this.take({ steal: true });
   }
 
-  /** Says which view plays, for the other windows. */
+  /** Says which view this window shows, for the others while this one plays. */
   sayView(view: string): void {
-    if (this.mine()) remember(VIEW, view);
+    this.view = view;
+    if (this.mine()) this.writeView();
+  }
+
+  private writeView(): void {
+    if (this.view) remember(VIEW, this.view);
   }
 
   /** Asks for the lock; true once it is held, which lasts until it is let go or taken away. */
@@ -92,6 +102,7 @@ export class PlayingWindow {
     clearInterval(this.looks);
     this.mine.set(true);
     this.others.set('');
+    this.writeView();
     this.part?.begin();
   }
 

@@ -27,9 +27,9 @@ export async function measureMonitor(browser: Browser, origin: string): Promise<
   await page.locator('pc-monitor-view').waitFor();
   await page.keyboard.press('Shift');
   await page.locator('[data-testid="voices"][data-ready="true"]').waitFor({ timeout: 120_000 });
-  // Until every sound of the show is made, that takes all cores of a small machine: it is measured by itself.
+  // Until every sound of the show is made and listened to, that takes all cores of a small machine: it is measured by itself.
   await page.getByText(/^making/).waitFor({ state: 'detached', timeout: 120_000 });
-  await stream(page, STEADY, 1);
+  await stream(page, STEADY, SECONDS);
   const { took, alone } = await stream(page, STEADY, SECONDS);
   const { frames } = await stream(page, FLOOD, SECONDS);
   const client = await page.context().newCDPSession(page);

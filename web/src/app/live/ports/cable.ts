@@ -4,23 +4,36 @@ import * as z from 'zod';
 import { Channel } from '../browser/channel';
 import type { ByteSink, InPorts } from './port';
 
-/** One message on the cable between the stand-ins and the rest: a port's name and raw MIDI bytes. */
-const cableMessageSchema = z.strictObject({
-  direction: z.enum(['in', 'out']),
-  port: z.string().min(1).max(120),
-  bytes: z.array(z.number().int().min(0).max(255)).max(1024),
-  /** When they are due, milliseconds of the day's clock that all pages share; left out for now. */
-  at: z.number().min(0).optional(),
-});
-export type CableMessage = z.infer<typeof cableMessageSchema>;
+const portSchema = z.string().min(1).max(120);
+/** Checked as a whole: it is on the way of everything that is played, and a check for each byte takes longer than playing it. */
+const bytesSchema = z.custom<number[]>(
+  (bytes) => Array.isArray(bytes) && bytes.length <= 1024 && bytes.every(isByte),
+);
 
-/** A stand-in is plugged in or pulled out. */
-const plugMessageSchema = z.strictObject({
-  direction: z.literal('plug'),
-  port: z.string().min(1).max(120),
-  plugged: z.boolean(),
-});
-type PlugMessage = z.infer<typeof plugMessageSchema>;
+/** One message on the cable between the stand-ins and the rest: a port's name and raw MIDI bytes. */
+const bytesMessage = <D extends string>(direction: D) =>
+  z.strictObject({
+    direction: z.literal(direction),
+    port: portSchema,
+    bytes: bytesSchema,
+    /** When they are due, milliseconds of the day's clock that all pages share; left out for now. */
+    at: z.number().min(0).optional(),
+  });
+
+/** All that goes over it; what is no such message is passed over. */
+const cableSchema = z.discriminatedUnion('direction', [
+  bytesMessage('in'),
+  bytesMessage('out'),
+  /** A stand-in is plugged in or pulled out. */
+  z.strictObject({ direction: z.literal('plug'), port: portSchema, plugged: z.boolean() }),
+]);
+type OnCable = z.infer<typeof cableSchema>;
+export type CableMessage = Exclude<OnCable, { direction: 'plug' }>;
+type PlugMessage = Extract<OnCable, { direction: 'plug' }>;
+
+function isByte(value: unknown): boolean {
+  return Number.isInteger(value) && (value as number) >= 0 && (value as number) <= 255;
+}
 
 /** The name under which the cable can be found by every page of the application. */
 export const CABLE_NAME = 'pentachord cable';
@@ -34,12 +47,11 @@ export function isStandIn(port: string): boolean {
 export const STAND_IN_CLOCK = 'stand-in clock';
 export const STAND_IN_FOLLOWER = 'stand-in follower';
 
-/** Listens to one direction of the cable; what is not a cable message is passed over. */
-function listen(channel: Channel, direction: CableMessage['direction'], sink: ByteSink): void {
+/** Hears what goes over the cable; once for each end of it. */
+function listen(channel: Channel, heard: (message: OnCable) => void): void {
   channel.addEventListener('message', (event) => {
-    const message = cableMessageSchema.safeParse((event as MessageEvent<unknown>).data);
-    if (message.success && message.data.direction === direction)
-      sink(message.data.port, message.data.bytes, timeOf(message.data));
+    const message = cableSchema.safeParse((event as MessageEvent<unknown>).data);
+    if (message.success) heard(message.data);
   });
 }
 
@@ -51,17 +63,18 @@ function timeOf({ at }: CableMessage): Seconds | undefined {
 /** The player's end of the cable: hears the stand-in keyboards, pads and pedals. */
 export class StandInInPorts implements InPorts {
   private readonly channel = new Channel(CABLE_NAME);
+  private told: (port: string, plugged: boolean) => void = () => undefined;
 
   open(sink: ByteSink): void {
-    listen(this.channel, 'in', sink);
+    listen(this.channel, (message) => {
+      if (message.direction === 'in') sink(message.port, message.bytes, timeOf(message));
+      else if (message.direction === 'plug') this.told(message.port, message.plugged);
+    });
   }
 
   /** Hears of stand-ins that are plugged in or pulled out. */
   watch(told: (port: string, plugged: boolean) => void): void {
-    this.channel.addEventListener('message', (event) => {
-      const message = plugMessageSchema.safeParse((event as MessageEvent<unknown>).data);
-      if (message.success) told(message.data.port, message.data.plugged);
-    });
+    this.told = told;
   }
 }
 
@@ -102,7 +115,9 @@ export class StandInCable {
 
   /** Hears what is sent to stand-in modules. */
   listen(sink: ByteSink): void {
-    listen(this.channel, 'out', sink);
+    listen(this.channel, (message) => {
+      if (message.direction === 'out') sink(message.port, message.bytes, timeOf(message));
+    });
   }
 
   close(): void {

@@ -1,16 +1,5 @@
 import { expect, test } from '../stage/test.js';
 
-test('one click closes the gap, as one step of undo', async ({ desk, page }) => {
-  await desk.openSong('Copper Weather');
-  await page.getByRole('button', { name: /^close the gap/ }).click();
-  await expect(desk.remark('silent')).toHaveCount(0);
-  await expect(desk.field('Highest key of Left-hand bass')).toHaveValue('G3');
-  await expect(desk.field('Lowest key of Felt piano')).toHaveValue('A♭3');
-  await expect(desk.field('Lowest key of Glass bells')).toHaveValue('A♭3');
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(desk.remark('2 silent keys: G3–A♭3')).toBeVisible();
-});
-
 test('the split moves as one boundary with [ and ]', async ({ desk, page }) => {
   await desk.openSong('Saltglass');
   await page.getByRole('button', { name: 'A Deep pad' }).click();

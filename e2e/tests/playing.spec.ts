@@ -35,18 +35,6 @@ test('a key below the split sounds only the bass, one above only the others, a s
   await expect(desk.page.getByTestId('voices')).toHaveText('0 voices');
 });
 
-test('the shared wire harp joins the left hand only when it is dug in', async ({ desk, rig }) => {
-  await desk.openSong('Paper Lighthouse');
-  await rig.press(45, 60);
-  await expect.poll(() => desk.layerMeter('Chapel organ')).toBeGreaterThan(10);
-  expect(await desk.layerMeter('Left-hand harp, dug in')).toBe(0);
-  await expect(desk.trace('Left-hand harp, dug in')).toContainText('silences everything under 77');
-  await rig.release(45);
-  await rig.press(45, 120);
-  await expect.poll(() => desk.layerMeter('Left-hand harp, dug in')).toBeGreaterThan(20);
-  await expect(desk.trace('Left-hand harp, dug in')).toContainText('sounds');
-});
-
 test('mute, solo and the sustain pedal do what they say', async ({ desk, rig, page, ear }) => {
   await desk.openSong('Copper Weather');
   await page.getByRole('button', { name: 'Solo Tide pad' }).click();

@@ -216,24 +216,3 @@ test('a database that cannot be opened leads to its backups', async ({ page, out
   await page.getByRole('link', { name: 'Patch', exact: true }).click();
   await expect(page.getByRole('textbox', { name: 'Name of the patch' })).toBeVisible();
 });
-
-test('with the server gone, changes wait in the window, playing goes on, and they are saved when it is back', async ({
-  page,
-  rig,
-  outer,
-}) => {
-  const desk = await Desk.visit(page, outer.origin);
-  await desk.openSong('Saltglass');
-  await outer.kill();
-  const level = desk.field('Level of Felt piano, dB');
-  await level.fill('-11');
-  await level.press('Enter');
-  await expect(page.getByTestId('saving')).toContainText('not saved: the server does not answer');
-  await rig.press(72, 90);
-  await expect.poll(() => desk.layerMeter('Felt piano')).toBeGreaterThan(10);
-  await rig.release(72);
-  await outer.restart();
-  await desk.saved();
-  await page.reload();
-  await expect(level).toHaveValue('−11.0');
-});

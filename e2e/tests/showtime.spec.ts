@@ -1,5 +1,4 @@
 import type { Page } from '@playwright/test';
-import { Desk } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
 
 const cue = (page: Page) => page.getByTestId('cue');
@@ -120,37 +119,6 @@ test('all notes off silences held notes and pedals, from the button and from pad
     await stop();
     await noVoices(page);
   }
-});
-
-test('after a reload it is back at the same cue; with the server gone it plays on', async ({
-  rig,
-  page,
-  outer,
-}) => {
-  const desk = await Desk.visit(page, outer.origin);
-  await desk.openSong('Copper Weather');
-  await page.getByRole('link', { name: 'Showtime' }).click();
-  await rig.tapPad(4);
-  await rig.tapPad(4);
-  await expect(cue(page)).toHaveText('second verse');
-  await page.reload();
-  await expect(cue(page)).toHaveText('second verse');
-  await page.mouse.click(640, 300);
-  await expect(page.getByText(/Sound (on|\d+ %)/)).toBeVisible();
-  await outer.kill();
-  await rig.tapPad(4);
-  await expect(cue(page)).toHaveText('lift');
-  await expect
-    .poll(
-      async () => {
-        await rig.press(64, 90);
-        return page.getByText(/[1-9]\d* voices/).isVisible();
-      },
-      { timeout: 20_000 },
-    )
-    .toBe(true);
-  await rig.release(64);
-  await noVoices(page);
 });
 
 test('it fits a ten-inch tablet, upright too', async ({ desk, page }) => {

@@ -118,11 +118,6 @@ describe('coverage of one keyboard', () => {
     ]);
   });
 
-  it('is silent all over for a keyboard that is not of the rig', () => {
-    const { silent } = coverage(compiled([layer('a')]), keyboard('borrowed'));
-    expect(silent).toEqual([{ keys: { low: 28, high: 103 }, velocities: { low: 1, high: 127 } }]);
-  });
-
   it('counts the layers stacked on each key', () => {
     const patch = compiled([layer('a'), layer('b', { keys: keys(60, 72) })]);
     const strip = coverage(patch, upper).keys;

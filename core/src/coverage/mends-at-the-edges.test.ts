@@ -88,42 +88,6 @@ describe('a mend', () => {
     ).toBe(null);
   });
 
-  it('of a split is none where a layer lies on both sides, and goes as far as levels do', () => {
-    const where = { keys: { low: 59, high: 60 }, velocities: { low: 80, high: 80 } };
-    const split = remark('unbalancedSplit', ['left', 'right'], { where, excess: -6 });
-    const left = upper('left', { keys: keys(0, 59) });
-    const right = upper('right', { keys: keys(60, 127), level: 9 });
-    expect(mend(split, left, right)?.changes).toEqual({
-      left: { level: -3 },
-      right: { level: 12 },
-    });
-    expect(mend(split, { ...left, keys: keys(0, 127) }, right)).toBeNull();
-    // Without a number, or of something else, it is no balance.
-    expect(mend({ ...split, excess: undefined }, left, right)).toBeNull();
-    expect(mend({ ...split, kind: 'outsideMidi' }, left, right)).toBeNull();
-  });
-
-  it('moves by whole octaves as far as five, and keeps to keys beyond', () => {
-    const far = (octaves: number, transpose: number) =>
-      mend(
-        remark('outsideMidi', ['a'], { octaves, keys: { low: 40, high: 50 } }),
-        upper('a', { transpose }),
-      );
-    expect(far(60, 0)).toEqual({
-      words: 'sound five octaves higher',
-      changes: { a: { transpose: 60 } },
-    });
-    expect(far(-12, 0)?.words).toBe('sound an octave lower');
-    for (const [octaves, transpose] of [
-      [12, 49],
-      [-12, -49],
-      [72, -60],
-      [0, 0],
-    ])
-      expect(far(octaves, transpose)?.words).toBe('keep to those keys');
-    expect(far(-12, -48)?.changes).toEqual({ a: { transpose: -60 } });
-  });
-
   it('trims what is beyond on either side, and is none where nothing is', () => {
     const to = (range: Layer['keys']) =>
       mend(

@@ -30,15 +30,6 @@ const mended = (patch: Patch, changes: LayerChanges): Patch => ({
 const upper = (id: string, changes: Partial<Layer>) =>
   layer(id, { keyboards: ['keys1'], level: 0, ...changes });
 
-/** Mends the first remark and gives back what is said afterwards. */
-function afterMending(patch: Patch): { words: string; left: string[]; patch: Patch } {
-  const [first] = remarksOf(patch);
-  const mend = mendOf(first, patch, demoRig);
-  if (!mend) throw new Error(`no mend for “${first.text}”`);
-  const next = mended(patch, mend.changes);
-  return { words: mend.words, left: remarksOf(next).map((r) => r.text), patch: next };
-}
-
 describe('a layer that is never heard', () => {
   it.each<[string, Partial<Layer>, string]>([
     ['no keyboard', { keyboards: ['keys9'] }, 'let it hear any keyboard'],
@@ -130,41 +121,6 @@ describe('one-click mends', () => {
     expect(mendOf(beyond, whole, shifted)).toBeNull();
   });
 
-  it('close a gap of silent keys in the middle, with every layer at its edges', () => {
-    const result = afterMending(
-      patchOf([
-        upper('a', { keys: keys(28, 54) }),
-        upper('b', { keys: keys(57, 103, 4) }),
-        upper('c', { keys: keys(57, 103), soundId: 'sound-a', transpose: 12 }),
-      ]),
-    );
-    expect(result.words).toBe('close the gap');
-    expect(result.left.filter((text) => text.includes('silent'))).toEqual([]);
-    expect(result.patch.layers.map((l) => [l.keys.low, l.keys.high])).toEqual([
-      [28, 55],
-      [56, 103],
-      [56, 103],
-    ]);
-    expect(result.patch.layers[1].keys.fadeIn).toBe(4);
-  });
-
-  it('close a band of silent strengths', () => {
-    const result = afterMending(
-      patchOf([
-        upper('a', { velocities: velocities(1, 60) }),
-        upper('b', { velocities: velocities(70, 127) }),
-      ]),
-    );
-    expect(result.left).toEqual([]);
-    expect(result.patch.layers[0].velocities.high).toBe(64);
-  });
-
-  it('stretch the only neighbour over silent keys at the end of the keyboard', () => {
-    const result = afterMending(patchOf([upper('a', { keys: keys(40, 103) })]));
-    expect(result.words).toBe('stretch over it');
-    expect(result.left).toEqual([]);
-  });
-
   it('turn the overlap behind a leap or a dip into a crossfade, and it is gone', () => {
     const louder = new Map([...responses, ['library-sound-b', response(-10)]]);
     const patch = patchOf([
@@ -183,55 +139,6 @@ describe('one-click mends', () => {
     const mend = mendOf(first, patch, demoRig);
     expect(mend?.words).toBe('crossfade them');
     expect(said(mended(patch, mend?.changes ?? {})).filter((r) => r.kind === 'leap')).toEqual([]);
-  });
-
-  it('crossfade two layers that only meet, when the step between them is a leap', () => {
-    const louder = new Map([...responses, ['library-sound-b', response(-10)]]);
-    const patch = patchOf([
-      upper('a', { velocities: velocities(1, 80) }),
-      upper('b', { velocities: velocities(81, 127) }),
-    ]);
-    const said = (p: Patch) =>
-      remarks(compilePatch(p, { rig, songShift: 0 }), {
-        devices: demoRig,
-        sounds: new Map(),
-        middleC: 4,
-        responses: louder,
-      }).filter((remark) => remark.kind === 'leap');
-    const mend = mendOf(said(patch)[0], patch, demoRig);
-    expect(mend?.words).toBe('crossfade them over 16 strengths');
-    const after = mended(patch, mend?.changes ?? {});
-    expect(after.layers.map((l) => l.velocities)).toEqual([
-      velocities(1, 88, 0, 16),
-      velocities(73, 127, 16),
-    ]);
-    expect(said(after)).toEqual([]);
-  });
-
-  it('bring both sides of a split to the loudness between them', () => {
-    const patch = patchOf([
-      upper('a', { keys: keys(28, 59), level: -20 }),
-      upper('b', { keys: keys(60, 103), level: -2 }),
-    ]);
-    const result = afterMending(patch);
-    expect(result.words).toBe('balance both sides');
-    expect(result.patch.layers.map((l) => l.level)).toEqual([-11, -11]);
-    expect(result.left).toEqual([]);
-  });
-
-  it('make the same sound meet where it was played twice', () => {
-    const result = afterMending(
-      patchOf([
-        upper('a', { keys: keys(28, 70), soundId: 'sound-a' }),
-        upper('b', { keys: keys(61, 103), soundId: 'sound-a' }),
-      ]),
-    );
-    expect(result.words).toBe('make them meet');
-    expect(result.left).toEqual([]);
-    expect(result.patch.layers.map((l) => [l.keys.low, l.keys.high])).toEqual([
-      [28, 65],
-      [66, 103],
-    ]);
   });
 
   it('move by octaves into the range that a sound was made for, and into MIDI', () => {

@@ -1,6 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import {
-  choiceAt,
   isChosen,
   withoutChoice,
   type Chooser,
@@ -98,39 +97,6 @@ describe('choosers', () => {
     );
   });
 
-  it('go round, follow a knob’s sectors and program changes, and pass over a number that is none', () => {
-    const wheel = { place: 'keys1', message: { kind: 'controller', controller: 20 } } as const;
-    const programs = { place: 'keys1', message: { kind: 'programs' } } as const;
-    small = showWith([
-      {
-        ...chooser,
-        controls: [
-          pad(0, 'next'),
-          { ...wheel, picks: 'position' },
-          { ...programs, picks: 'position' },
-        ],
-      },
-    ]);
-    const picked = () => small.player.pickedBy('right');
-    for (const next of [1, 2, 0]) {
-      tap(36);
-      expect(picked()).toBe(next);
-    }
-    const turned = [0, 42, 43, 85, 86, 127].map((position) => {
-      small.host.receive('upper port', [0xb0, 20, position]);
-      return picked();
-    });
-    expect(turned).toEqual([0, 0, 1, 1, 2, 2]);
-    small.host.receive('upper port', [0xc0, 1]);
-    expect(picked()).toBe(1);
-    small.host.receive('upper port', [0xc0, 9]);
-    expect(picked()).toBe(1);
-    // A pedal or button that is held picks once.
-    small = showWith([{ ...chooser, controls: [{ ...wheel, picks: 'next' }] }]);
-    small.host.receive('upper port', [0xb0, 20, 70, 20, 90, 20, 127]);
-    expect(small.player.pickedBy('right')).toBe(1);
-  });
-
   it('are kept by cues: what a hand picked is taken, and a recalled cue brings its own', () => {
     const cues = { ...plan.cues, two: cueOf('two', 1, 'first', { choices: { right: 2 } }) };
     small = showWith([{ ...chooser, controls: [pad(0, 1)] }], cues);
@@ -149,14 +115,6 @@ describe('choosers', () => {
     expect(isChosen('layer', [chooser])).toBe(true);
     expect(isChosen('layer', [chooser, other])).toBe(false);
     expect(isChosen('always', [chooser, other])).toBe(true);
-  });
-
-  it('share a knob’s way evenly, whatever their number', () => {
-    for (let count = 2; count <= 16; count++) {
-      const sizes = Array.from({ length: count }, () => 0);
-      for (let position = 0; position < 128; position++) sizes[choiceAt(position, count)]++;
-      expect(Math.max(...sizes) - Math.min(...sizes)).toBeLessThanOrEqual(1);
-    }
   });
 
   it('lose a choice without losing what picks the others', () => {

@@ -1,14 +1,10 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { usualManner, type Tie } from '../model/patch/tie.js';
-import { newLayer } from '../model/patch/layer.js';
-import { newPatchSound } from '../model/patch/patch.js';
 import { COMMAND } from '../sampler/command-ring.js';
-import { patchOf, plan, SmallShow } from '../testing/small-show.js';
+import { plan, SmallShow } from '../testing/small-show.js';
 import { expressionGain } from './controllers.js';
 import { volumeOf } from './outside-voices.js';
 import type { PlayerHost } from './player-host.js';
 import type { Player } from './player.js';
-import type { ShowPlan } from './show-plan.js';
 import type { ShowRunner } from './show-runner.js';
 
 let sent: number[][];
@@ -73,23 +69,6 @@ describe('from bytes to commands', () => {
 });
 
 describe('cues', () => {
-  it('glide within a patch over the cue’s seconds, and play another patch at once', () => {
-    runner.follow(plan, showtime);
-    const [[, strip, level, seconds]] = ofKind(COMMAND.level);
-    expect([level, seconds]).toEqual([-6, 0]);
-    runner.move(1);
-    expect(ofKind(COMMAND.level)).toEqual([[COMMAND.level, strip, -20, 4, 0, 0, 0, 0, 0, 0]]);
-    host.receive('upper port', [0x90, 60, 100]);
-    const [[, held]] = ofKind(COMMAND.start);
-    runner.move(1);
-    host.receive('upper port', [64, 100]);
-    expect(sent).toContainEqual([0x92, 66, 100]);
-    host.receive('upper port', [60, 0]);
-    expect(ofKind(COMMAND.end).map(([, voice]) => voice)).toEqual([held]);
-    host.receive('upper port', [64, 0]);
-    expect(sent.at(-1)).toEqual([0x82, 66, 64]);
-  });
-
   it('on the desk play the patch as it is written', () => {
     runner.follow(plan, { ...showtime, cueId: 'two', asCue: false });
     expect(ofKind(COMMAND.level)[0][2]).toBe(-6);
@@ -108,108 +87,6 @@ describe('cues', () => {
   it('put controllers where they say', () => {
     runner.follow(plan, { ...showtime, cueId: 'three', patchId: 'second' });
     expect(ofKind(COMMAND.expression)[0][2]).toBeCloseTo(expressionGain(64));
-  });
-});
-
-describe('controls tied to the patch', () => {
-  const wheel: Tie = {
-    id: 'wheel',
-    place: 'keys1',
-    message: { kind: 'controller', controller: 1 },
-    target: { kind: 'layer', layerId: 'layer', parameter: 'level' },
-    from: -30,
-    to: 0,
-    ...usualManner({ kind: 'pedal' }),
-  };
-  const lift: Tie = {
-    id: 'pad',
-    place: 'pads1',
-    message: { kind: 'note', note: 41 },
-    target: { kind: 'layer', layerId: 'layer', parameter: 'lift' },
-    from: 0,
-    to: 1,
-    ...usualManner({ kind: 'pedal' }),
-  };
-  const bright: Tie = {
-    ...wheel,
-    id: 'knob',
-    message: { kind: 'controller', controller: 20 },
-    target: { kind: 'sound', patchSoundId: 'sound', parameter: 'brightness' },
-    from: -1,
-    to: 1,
-  };
-  const second = { ...newLayer('second', 'Second', 'sound'), level: -9, obeys: [] };
-  const first = patchOf('first', 'house');
-  const tiedPlan: ShowPlan = {
-    ...plan,
-    patches: {
-      ...plan.patches,
-      first: { ...first, layers: [...first.layers, second], controls: [wheel, lift, bright] },
-    },
-  };
-  const desk = { ...showtime, asCue: false };
-
-  it('move one layer’s level and leave the one that shares its sound alone', () => {
-    runner.follow(tiedPlan, desk);
-    const [[, strip], [, other]] = ofKind(COMMAND.level);
-    expect(strip).not.toBe(other);
-    host.receive('upper port', [0xb0, 1, 127]);
-    expect(ofKind(COMMAND.level)).toEqual([[COMMAND.level, strip, 0, 0.03, 0, 0, 0, 0, 0, 0]]);
-  });
-
-  it('move a sound’s timbre on every layer that shares it', () => {
-    runner.follow(tiedPlan, desk);
-    commands();
-    host.receive('upper port', [0xb0, 20, 0]);
-    expect(ofKind(COMMAND.timbre).map(([, , brightness]) => brightness)).toEqual([-1, -1]);
-  });
-
-  it('begin where the hand is when the patch is taken again', () => {
-    runner.follow(tiedPlan, desk);
-    host.receive('upper port', [0xb0, 1, 0]);
-    runner.follow(tiedPlan, { ...desk, patchId: 'second' });
-    commands();
-    runner.follow(tiedPlan, desk);
-    expect(ofKind(COMMAND.level).at(-1)?.[2]).toBe(-30);
-  });
-
-  it('turn a switch over with each strike of a pad, which then plays nothing', () => {
-    runner.follow(tiedPlan, desk);
-    const strike = () => {
-      host.receive('pad port', [0x99, 41, 100, 41, 0]);
-      return player.switchedTo('layer');
-    };
-    expect([strike(), strike()]).toEqual([true, false]);
-    expect(player.noteCount).toBe(0);
-  });
-
-  it('are learnt by touching them, and what is learnt is used up', () => {
-    runner.follow(tiedPlan, desk);
-    const learnt: unknown[] = [];
-    const stop = host.listenToControls((device, message) => learnt.push([device, message]) > 0);
-    host.receive('pad port', [0x99, 39, 100]);
-    host.receive('upper port', [0xb0, 7, 1]);
-    stop();
-    host.receive('upper port', [0xb0, 7, 2]);
-    expect(learnt).toEqual([
-      ['pads1', { kind: 'pad', pad: 1 }],
-      ['keys1', { kind: 'controller', controller: 7 }],
-    ]);
-  });
-});
-
-describe('trying a sound out', () => {
-  const audition = { sound: newPatchSound('try', 'house'), transpose: 12 };
-
-  it('plays it on every keyboard, transposed, and gives the keyboards back to the patch', () => {
-    runner.follow(plan, { ...showtime, asCue: false });
-    runner.audition(audition);
-    commands();
-    host.receive('upper port', [0x90, 20, 100]);
-    expect(ofKind(COMMAND.start)[0].slice(6, 8)).toEqual([32, 100]);
-    runner.audition(null);
-    host.receive('upper port', [20, 0, 60, 100]);
-    expect(ofKind(COMMAND.start)[0][6]).toBe(62);
   });
 });
 

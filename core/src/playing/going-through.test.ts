@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { noteOn, programChange, songSelect } from '../midi/messages.js';
+import { noteOn } from '../midi/messages.js';
 import { newTreatment } from '../model/patch/treatment.js';
 import { newCue } from '../model/show/cue.js';
 import { USUAL_GOING } from '../model/show/going.js';
@@ -19,7 +19,6 @@ import {
   songs,
 } from '../testing/small-show.js';
 import type { NowPlaying, ShowPlan } from './show-plan.js';
-import { trimAt } from './trim-knobs.js';
 
 const other = { ...newSong('other', 'Other'), number: 9, tempo: 77 };
 const allSongs = new Map([...songs, ['other', other]]);
@@ -55,30 +54,6 @@ const strike = (note: number) => {
 };
 
 describe('going through the show', () => {
-  it('is by pads, program changes, song select and a number, whatever they are tied to', () => {
-    begin([
-      { action: 'nextSong', ...onPad(36) },
-      { action: 'goTo', ...onPad(37), songId: 'song', cueId: 'three' },
-      { action: 'chooseSong', ...pads, message: { kind: 'programs' } },
-      { action: 'chooseSong', ...pads, message: { kind: 'songSelect' } },
-      { action: 'previousCue', ...pads, message: { kind: 'program', program: 100 } },
-    ]);
-    strike(36);
-    strike(37);
-    night.host.receive('pad port', programChange(10, 8));
-    night.time = 1;
-    // It is the song’s own number that counts, and the first has none: its place does.
-    night.host.receive('pad port', songSelect(0));
-    night.host.receive('pad port', programChange(10, 100));
-    night.time = 2;
-    expect(night.performance.orders.chooseSong(9)).toBe(true);
-    night.host.receive('pad port', programChange(10, 100));
-    expect(night.performance.orders.chooseSong(5)).toBe(false);
-    // Program changes on another channel are somebody else's.
-    night.host.receive('pad port', programChange(1, 8));
-    expect(reached).toEqual(['later', 'three', 'later', 'one', 'later', 'three']);
-  });
-
   it('passes over whatever comes within the guard’s time, until the control rests', () => {
     begin([{ action: 'nextCue', ...onPad(36) }]);
     for (let blow = 0; blow < 80; blow++) {
@@ -109,11 +84,6 @@ describe('going through the show', () => {
 });
 
 describe('in Showtime', () => {
-  const knob: ShowControl = {
-    ...{ action: 'trim', ...pads, layer: 0 },
-    message: { kind: 'controller', controller: 20 },
-  };
-  const turn = (value: number) => night.host.receive('pad port', [0xb9, 20, value]);
   const levels = () =>
     night.ofKind(COMMAND.level).map(([, , level]) => Math.round(level * 10) / 10);
 
@@ -131,53 +101,6 @@ describe('in Showtime', () => {
     expect(night.runner.night.trims).toMatchObject([{ entryId: 'entry', cueId: 'one', by: -3 }]);
     night.runner.trim('layer', 5);
     expect(night.runner.night.trims).toHaveLength(1);
-  });
-
-  it('a trim stays when the patch is edited or what is tied moves the level', () => {
-    begin();
-    night.runner.trim('layer', -3);
-    night.stage.moveLayer('layer', 'level', -10);
-    expect(levels().slice(-1)).toEqual([-13]);
-    night.runner.trim('layer', 2);
-    expect(levels()).toEqual([-8]);
-  });
-
-  it('a knob takes a trim over where it stands, and 0 dB is its middle', () => {
-    begin([knob]);
-    expect([0, 64, 127].map(trimAt)).toEqual([-24, 0, 12]);
-    turn(10);
-    expect(night.runner.trimOf('layer')).toBe(0);
-    turn(80);
-    expect(night.runner.trimOf('layer')).toBeCloseTo(3, 1);
-    turn(32);
-    expect(night.runner.trimOf('layer')).toBe(-12);
-    expect(levels().at(-1)).toBe(-18);
-  });
-
-  it('a song is transposed for the night, and its tempo tapped, until another song comes', () => {
-    begin();
-    const { orders } = night.performance;
-    const start = () => {
-      night.commands();
-      night.host.receive('upper port', noteOn(1, 60, 100));
-      return night.ofKind(COMMAND.start).at(-1)?.[6];
-    };
-    expect(start()).toBe(62);
-    orders.press('transposeDown');
-    night.time = 1;
-    expect(start()).toBe(61);
-    for (const tap of [0, 0.5, 1, 1.5]) {
-      night.time = 10 + tap;
-      orders.press('tapTempo');
-    }
-    expect(night.player.clock.tempo).toBe(120);
-    night.runner.move(1);
-    expect([night.player.clock.tempo, start()]).toEqual([120, 61]);
-    orders.goTo('other', null);
-    expect([night.player.clock.tempo, start()]).toEqual([77, 60]);
-    orders.goTo('song', null);
-    expect(night.player.clock.tempo).toBe(120);
-    expect(song.tempo).not.toBe(120);
   });
 });
 

@@ -133,18 +133,6 @@ describe('a cue', () => {
     small.runner.move(1);
     expect(small.runner.current?.id).toBe('first');
   });
-
-  it('is worked out beforehand, so that going there compiles nothing', () => {
-    small.runner.follow(tied, { ...at, cueId: 'one' });
-    small.runner.makeReady();
-    const [ready] = [tied.patches['first']];
-    small.runner.move(1);
-    const next = small.runner.current;
-    small.runner.move(-1);
-    small.runner.move(1);
-    expect(small.runner.current).toBe(next);
-    expect(ready).toBe(first);
-  });
 });
 
 describe('one song twice in a night', () => {

@@ -3,13 +3,12 @@ import { usualManner, type Tie } from '../model/patch/tie.js';
 import { newLayer } from '../model/patch/layer.js';
 import { newTreatment } from '../model/patch/treatment.js';
 import { COMMAND } from '../sampler/command-ring.js';
-import { cueOf, devices, patchOf, plan, show, SmallShow } from '../testing/small-show.js';
+import { cueOf, devices, patchOf, plan, SmallShow } from '../testing/small-show.js';
 import { expressionGain } from './controllers.js';
 import type { NowPlaying, ShowPlan } from './show-plan.js';
 
 let small: SmallShow;
 beforeEach(() => void (small = new SmallShow()));
-const levels = () => small.ofKind(COMMAND.level).map(([, , level, seconds]) => [level, seconds]);
 const showtime: NowPlaying = {
   entryId: 'entry',
   songId: 'song',
@@ -36,56 +35,6 @@ const fader: Tie = {
   ...usualManner({ kind: 'knob', knob: 0 }),
 };
 const turn = (value: number) => small.host.receive('upper port', [0xb0, 20, value]);
-
-describe('a fader tied to a level', () => {
-  it('leaves a cue its level, and takes it over when the hand comes by', () => {
-    const tied = planWith({ controls: [fader] });
-    small.runner.follow(tied, showtime);
-    turn(127);
-    small.commands();
-    small.runner.move(1);
-    expect(levels()).toEqual([[-20, 4]]);
-    turn(120);
-    turn(50);
-    expect(levels()).toEqual([]);
-    turn(40);
-    expect(levels()).toEqual([[expect.closeTo(-20.55), 0.03]]);
-    turn(41);
-    expect(levels()).toHaveLength(1);
-  });
-
-  it('waits in another patch until the hand comes by, or is asserted there if it is not to wait', () => {
-    const waits = planWith({ controls: [fader] });
-    small.runner.follow(waits, showtime);
-    turn(127);
-    turn(0);
-    small.runner.follow(waits, { ...showtime, cueId: 'three' });
-    small.commands();
-    small.runner.follow(waits, showtime);
-    expect(levels().at(-1)).toEqual([-6, 0.03]);
-    turn(20);
-    expect(levels()).toEqual([]);
-    turn(110);
-    expect(levels()).toHaveLength(1);
-
-    small = new SmallShow();
-    const tied = planWith({ controls: [{ ...fader, pickUp: false }] });
-    small.runner.follow(tied, showtime);
-    turn(0);
-    small.runner.follow(tied, { ...showtime, cueId: 'three' });
-    small.commands();
-    small.runner.follow(tied, showtime);
-    expect(levels().at(-1)).toEqual([-30, 0.03]);
-  });
-
-  it('follows a cue that puts its controller somewhere, until the hand picks it up', () => {
-    const four = cueOf('one', 0, 'first', { controllers: [{ controller: 20, value: 127 }] });
-    small.runner.follow(planWith({ controls: [fader] }, { one: four }), showtime);
-    expect(levels().at(-1)).toEqual([0, 0.03]);
-    turn(10);
-    expect(levels()).toEqual([]);
-  });
-});
 
 describe('whatever prepares the stage anew', () => {
   it('leaves a glide and the player’s wheel alone', () => {
@@ -173,39 +122,12 @@ describe('pads', () => {
       expect(small.player.voicesHeld).toBe(0);
     }
   });
-
-  it('that are held while the rig is edited act once', () => {
-    const reached: unknown[] = [];
-    small.runner.follow(plan, showtime);
-    small.runner.onStep = ({ cueId }) => reached.push(cueId);
-    small.host.receive('upper port', [0xb0, 80, 127]);
-    small.host.setRig([...devices], show.controls);
-    small.host.receive('upper port', [0xb0, 80, 126, 80, 0]);
-    expect(reached).toEqual(['two']);
-  });
 });
 
 describe('held notes', () => {
   beforeEach(() => {
     small.runner.follow(plan, showtime);
     small.host.receive('upper port', [0x90, 60, 100, 0xb0, 64, 127]);
-  });
-
-  it('end when their keyboard moves to another port or channel, or its port disappears', () => {
-    const [upper, ...others] = devices;
-    const moves = [
-      () => small.host.setRig([{ ...upper, port: 'elsewhere' }, ...others], []),
-      () => small.host.setRig([{ ...upper, channel: 9 } as typeof upper, ...others], []),
-      () => small.host.portGone('upper port'),
-    ];
-    for (const move of moves) {
-      small.host.setRig(devices, show.controls);
-      small.host.receive('upper port', [0x90, 60, 100, 0xb0, 64, 127]);
-      expect(small.player.voicesHeld).toBe(1);
-      move();
-      expect(small.player.voicesHeld).toBe(0);
-      expect(small.player.pedalDown(0, 1)).toBe(false);
-    }
   });
 
   it('end when a borrowed keyboard that the rig does not know is unplugged', () => {
@@ -265,19 +187,6 @@ describe('an outside module', () => {
     expect(struck).toEqual([40, Math.round(40 * Math.sqrt(10 ** (-20 / 20)))]);
   });
 
-  it('gets bend, and only the controllers that its layer obeys', () => {
-    play(outside({ obeys: ['pitchBend'] }));
-    small.host.receive('upper port', [0xe0, 0x7f, 0x7f, 0xb0, 1, 90, 11, 90, 74, 3]);
-    expect(small.sent).toEqual([
-      [0xe2, 0x7f, 0x7f],
-      [0xb2, 74, 3],
-    ]);
-    small.sent.length = 0;
-    play(outside({ obeys: [] }));
-    small.host.receive('upper port', [0xe0, 0, 0x20]);
-    expect(small.sent).toEqual([]);
-  });
-
   it('keeps the level that a hand has given it when the patch is only told again', () => {
     const layers = outside({ level: 0 });
     const show = planWith({ ...patchOf('first', 'outside'), layers, controls: [fader] });
@@ -286,22 +195,5 @@ describe('an outside module', () => {
     small.sent.length = 0;
     small.runner.follow({ ...show, sounds: new Map(show.sounds) }, showtime);
     expect(small.sent.filter(([, controller]) => controller === 7)).toEqual([]);
-  });
-
-  it('gets the controllers of a cue', () => {
-    const brighter = cueOf('one', 0, 'first', { controllers: [{ controller: 74, value: 99 }] });
-    small.runner.follow(planWith(patchOf('first', 'outside'), { one: brighter }), showtime);
-    expect(small.sent).toContainEqual([0xb2, 74, 99]);
-  });
-
-  it('ends a note with the last voice that holds it', () => {
-    const [one] = outside();
-    play([one, { ...one, id: 'two' }]);
-    small.host.receive('upper port', [0x90, 60, 100]);
-    const [lower] = plan.devices;
-    expect(lower.id).toBe('upper');
-    small.sent.length = 0;
-    small.host.receive('upper port', [60, 0]);
-    expect(small.sent).toEqual([[0x82, 62, 64]]);
   });
 });

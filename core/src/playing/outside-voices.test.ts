@@ -264,27 +264,6 @@ describe('what an outside module is told', () => {
     ]);
   });
 
-  it('cannot be taken back once it has begun', () => {
-    voices.start(1, module, 60, 100, 1.05);
-    pass(50);
-    // What sounds already is no longer to be taken back: it goes on.
-    expect(voices.takeBack(1)).toBe(true);
-    bytes();
-    pass(100);
-    expect(bytes()).toEqual([]);
-    voices.end(1, 0);
-    expect(bytes()).toEqual([[0x82, 60, 64]]);
-  });
-
-  it('is kept in order of time, those of one time as they were told', () => {
-    voices.start(1, module, 60, 100, 1.03);
-    voices.start(2, module, 62, 100, 1.02);
-    voices.start(3, module, 64, 100, 1.03);
-    expect(voices.needsClock).toBe(true);
-    pass(100);
-    expect(bytes().map(([, note]) => note)).toEqual([62, 60, 64]);
-  });
-
   it('glides no more often than every 25 ms, and each channel by itself', () => {
     const other = { ...module, channel: 4 };
     voices.prepare(module, 0, 0, 0);

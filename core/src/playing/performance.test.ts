@@ -54,22 +54,6 @@ describe('ties of the rig', () => {
     expect(small.runner.night.trims).toHaveLength(1);
   });
 
-  it('press what the show does, and go to cues', () => {
-    const reached: (string | null)[] = [];
-    small.runner.onStep = ({ cueId }) => reached.push(cueId);
-    follow({
-      show: { ...show, controls: [] },
-      ties: [
-        pad(50, { kind: 'show', action: 'nextCue' }),
-        pad(51, { kind: 'goTo', songId: 'song', cueId: 'three' }),
-        pad(52, { kind: 'show', action: 'click' }),
-      ],
-    });
-    for (const note of [50, 51, 52]) hit(note);
-    expect(reached).toEqual(['two', 'three']);
-    expect(small.performance.timekeeping.metronome.isOn).toBe(true);
-  });
-
   it('let go of what only they could have switched', () => {
     const latch = { ...newTreatment('latch', 'latch', ['layer']), on: true };
     const first = { ...patchOf('first', 'house'), treatments: [latch] };

@@ -88,15 +88,6 @@ describe('the player', () => {
     expect(names()).toEqual([]);
   });
 
-  it('keeps pedals of different keyboards and channels apart', () => {
-    player.take(compiled([layer('a')]));
-    player.message(1, 0xb1, 64, 127);
-    player.noteOn(0, 1, 60, 90);
-    player.noteOff(0, 1, 60);
-    expect(names()).toEqual([]);
-    expect([player.pedalDown(1, 2), player.pedalDown(0, 1)]).toEqual([true, false]);
-  });
-
   it('ends a key struck again before its release, and one the pedal still holds', () => {
     player.take(compiled([layer('a')]));
     player.noteOn(0, 1, 60, 90);
@@ -128,20 +119,6 @@ describe('the player', () => {
     expect(names().sort()).toEqual(['pad 60', 'string 60']);
   });
 
-  it('lets held notes finish in the old patch, or cuts them, when a cue changes the patch', () => {
-    const first = compiled([layer('old')], { id: 'first' });
-    const second = compiled([layer('new')], { id: 'second' });
-    player.take(first);
-    player.noteOn(0, 1, 60, 90);
-    player.take(second, 'finish');
-    player.noteOn(0, 1, 64, 90);
-    expect(names()).toEqual(['old 60', 'new 64']);
-    player.noteOff(0, 1, 60);
-    expect(names()).toEqual(['new 64']);
-    player.take(first, 'cut');
-    expect(names()).toEqual([]);
-  });
-
   it('takes velocity 0 as a note-off and real keyboards’ mode messages at their word', () => {
     player.take(compiled([layer('a')]));
     player.message(0, 0x90, 60, 80);
@@ -164,19 +141,6 @@ describe('the player', () => {
     player.message(0, 0xe2, 127, 127);
     player.message(0, 0xf8, 0, 0);
     expect(heard.log).toEqual(['cc 0 3 11 100', 'bend 0 3 -1', 'bend 0 3 1']);
-  });
-
-  it('silences everything on all notes off, pedals included, and tells the outside', () => {
-    player.take(compiled([layer('a'), layer('b')]));
-    player.message(0, 0xb0, 64, 127);
-    player.noteOn(0, 1, 60, 90);
-    player.noteOff(0, 1, 60);
-    player.noteOn(1, 2, 70, 90);
-    player.allNotesOff();
-    expect(names()).toEqual([]);
-    expect(heard.log.at(-1)).toBe('silence');
-    expect(player.pedalDown(0, 1)).toBe(false);
-    player.noteOff(1, 2, 70);
   });
 
   it('never holds more than its voices, and lets the oldest go', () => {

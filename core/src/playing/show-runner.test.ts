@@ -2,7 +2,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import type { ControlTarget } from '../model/patch/control-target.js';
 import { newChooser } from '../model/patch/chooser.js';
 import { newLayer } from '../model/patch/layer.js';
-import { newPatch, newPatchSound, type Patch } from '../model/patch/patch.js';
+import { newPatchSound, type Patch } from '../model/patch/patch.js';
 import { usualManner, type Tie } from '../model/patch/tie.js';
 import { newTreatment } from '../model/patch/treatment.js';
 import type { Night } from '../model/show/night.js';
@@ -412,19 +412,6 @@ describe('what hands have done', () => {
     expect(play(cues.two)).toEqual([true, false, 1]);
   });
 
-  it('is forgotten where a cue mutes by itself, and with another patch', () => {
-    const two = { ...cues.two, balance: { layer: { muted: true } } };
-    small.runner.follow(planned({}, { cues: { ...plan.cues, two } }), cueOne);
-    small.runner.switchTo(mute, true);
-    small.runner.move(1);
-    small.runner.move(-1);
-    expect(isMuted()).toBe(false);
-    small.runner.switchTo(mute, true);
-    small.runner.goTo('song', 'three');
-    small.runner.goTo('song', 'one');
-    expect(isMuted()).toBe(false);
-  });
-
   it('is let go of with the tie that did it, and heard so', () => {
     const pad: Tie = {
       ...{ id: 'pad', place: 'pads1', message: { kind: 'note', note: 50 }, target: mute },
@@ -525,19 +512,5 @@ describe('before there is a show', () => {
     small.runner.follow(planned(), desk);
     small.runner.setTempo(99);
     expect(small.player.clock.tempo).toBe(99);
-  });
-});
-
-describe('a whole patch that is tried out', () => {
-  it('is played instead, with none of the cue, and gives all back', () => {
-    small.runner.follow(planned(), { ...cueOne, cueId: 'two' });
-    const before = small.runner.current;
-    small.commands();
-    const tried = { ...newPatch('tried', 'song', 0, 'Tried'), sounds: first.sounds, layers };
-    small.runner.audition({ patch: tried });
-    expect(small.runner.current?.id).not.toBe(before?.id);
-    small.runner.audition(null);
-    expect(small.runner.current?.id).toBe('first');
-    expect(levels().at(-2)?.[0]).toBe(-20);
   });
 });

@@ -322,18 +322,6 @@ describe('a voice', () => {
     expect(found[0][0]).not.toBe(found[1][0]);
   });
 
-  it('begins where the hands are, though devices have changed their places', () => {
-    stage.control(0, 1, 11, 64);
-    stage.moveDevices([-1, 0]);
-    prepare([piano({ keyboards: ['keys2'], obeys: ['expression'] })]);
-    expect(written('expression')[0][2]).toBeCloseTo((64 / 127) ** 2, 6);
-    prepare([piano({ keyboards: ['keys1'], obeys: ['expression'] })], { id: 'another' });
-    expect(written('expression')[0][2]).toBe(1);
-    stage.control(0, 2, 11, 32);
-    prepare([piano({ obeys: ['expression'] })], { id: 'third' });
-    expect(written('expression')[0][2]).toBeCloseTo((32 / 127) ** 2, 6);
-  });
-
   it('of many is struck at once, whatever number it has', () => {
     prepare([piano()], { sound: { polyphony: 'many' } });
     written();

@@ -337,16 +337,6 @@ describe('a pad', () => {
     expect(told()).toEqual([['pick', 0]]);
   });
 
-  it('is let go of however its note ends', () => {
-    take([pad(41, mute, { acts: 'holds' })]);
-    hit(41, 90);
-    tied.message(PADS, 0x80, 41, 64, 3);
-    expect(told()).toEqual([
-      ['switch', true],
-      ['switch', false],
-    ]);
-  });
-
   it('tells that something has changed, also by what a chooser picks', () => {
     take([pad(41, mute), knob(23, mute), knob(24, { kind: 'choose', chooser: 0, picks: 'next' })]);
     const rises = (act: () => unknown) => {

@@ -1,12 +1,10 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { Cue } from '../model/show/cue.js';
 import { newLayer } from '../model/patch/layer.js';
 import { newChooser } from '../model/patch/chooser.js';
 import { newPatch, type Patch } from '../model/patch/patch.js';
 import type { ControlTarget } from '../model/patch/control-target.js';
 import { usualManner, type Tie } from '../model/patch/tie.js';
 import { newTreatment, type Treatment } from '../model/patch/treatment.js';
-import { jobsNow } from '../ties/in-force.js';
 import { COMMAND } from '../sampler/command-ring.js';
 import { patchOf, plan, SmallShow, song } from '../testing/small-show.js';
 import type { NowPlaying, ShowPlan } from './show-plan.js';
@@ -181,65 +179,6 @@ describe('a press', () => {
   });
 });
 
-describe('a knob', () => {
-  it('without ends goes on from where its setting is', () => {
-    play({ patch: [knob(levelOfA, { reads: 'twos', pickUp: true, from: -127, to: 0 })] });
-    turn(3);
-    expect(levels()[0]).toBeCloseTo(-3);
-    turn(126);
-    expect(levels()[0]).toBeCloseTo(-5);
-  });
-
-  it('of two controllers moves more finely than one could', () => {
-    play({ patch: [knob(levelOfA, { reads: 'fine', from: -24, to: 0 })] });
-    turn(64);
-    turn(64, 52);
-    turn(65, 52);
-    const [coarse, fine, finer] = levels();
-    expect(finer - fine).toBeCloseTo(24 / 16_383, 3);
-    expect(fine).toBeGreaterThan(coarse);
-  });
-
-  it('too high to have a finer partner moves alone', () => {
-    const high = { message: { kind: 'controller', controller: 70 }, reads: 'fine' } as const;
-    play({ patch: [knob(levelOfA, high)] });
-    turn(127, 70);
-    turn(0, 70);
-    expect(levels()).toEqual([0, -24]);
-  });
-
-  it('that nobody has turned yet tears nothing away', () => {
-    play({ patch: [knob(levelOfA, { pickUp: true })] });
-    turn(0);
-    turn(40);
-    expect(levels()).toEqual([]);
-    turn(110);
-    expect(levels()).toHaveLength(1);
-    turn(0);
-    expect(levels()).toEqual([-24]);
-  });
-});
-
-describe('a cue', () => {
-  it('chooses programs where no layer plays, each time it is recalled, and no others', () => {
-    const programs: Cue['programs'] = [
-      { place: 'module1', channel: 5, bank: { msb: 1, lsb: 2 }, program: 40 },
-      { place: 'keys7', channel: 1, bank: null, program: 3 },
-    ];
-    const two = { ...plan.cues['two'], programs };
-    small.performance.follow({ ...plan, cues: { ...plan.cues, two } }, place);
-    expect(small.sent).toEqual([]);
-    small.runner.move(1);
-    expect(small.sent).toEqual([
-      [0xb4, 0, 1],
-      [0xb4, 32, 2],
-      [0xc4, 40],
-    ]);
-    small.runner.recallAgain();
-    expect(small.sent).toHaveLength(6);
-  });
-});
-
 describe('aftertouch and the pitch wheel', () => {
   const bright: ControlTarget = { kind: 'letter', layer: 0, parameter: 'brightness' };
   const brightness = () => small.ofKind(COMMAND.timbre).map(([, , value]) => value);
@@ -332,31 +271,6 @@ describe('aftertouch of a key', () => {
 });
 
 describe('what a control stands at', () => {
-  it('is told beside what it moves, and whether that waits', () => {
-    const rig = [
-      knob(levelOfA, { pickUp: true }),
-      pad({ kind: 'letter', layer: 1, parameter: 'mute' }, { id: 'mute' }),
-    ];
-    play({ rig });
-    const { tied } = small.performance;
-    const [fader, mute] = jobsNow({
-      ...{ devices: plan.devices, patch: first, song: null, show: null, rig: { ties: rig } },
-    });
-    expect(tied.stateOf(fader)).toEqual({ position: -1, waits: true, value: -6 });
-    turn(20);
-    turn(127);
-    expect(tied.stateOf(fader)).toEqual({ position: 127, waits: false, value: 0 });
-    expect(tied.stateOf(mute).value).toBe(false);
-    hit(100);
-    expect(tied.stateOf(mute).value).toBe(true);
-    // A control that does something for the show stands somewhere too, and moves nothing.
-    const [press] = jobsNow({
-      ...{ devices: plan.devices, patch: first, song: null, rig: null },
-      show: { controls: plan.show.controls },
-    });
-    expect(tied.stateOf(press)).toEqual({ position: -1, waits: false, value: null });
-  });
-
   it('is remembered while it is learnt, so that tying it tears nothing away', () => {
     play({});
     const stop = small.host.listenToControls(() => true);

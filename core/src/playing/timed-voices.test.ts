@@ -112,19 +112,6 @@ describe('the end of a chain', () => {
     expect(heard()).toEqual([]);
   });
 
-  it('forgets what has ended, however much was played', () => {
-    const { press, release, voices } = voicesOf();
-    for (let id = 1; id <= 200; id++) {
-      press(id, id / 10);
-      release(id, id / 10 + 0.05);
-      seconds = id / 20 + 0.04;
-    }
-    heard();
-    voices.retime();
-    expect(heard()).toEqual([]);
-    expect(voices.rest).toBe(true);
-  });
-
   it('ends a note at once that is let go at this very beat', () => {
     const { press, release } = voicesOf();
     press(1, 0);

@@ -314,25 +314,6 @@ describe('what a control has switched', () => {
     expect(player.switchedTo('a')).toBeNull();
   });
 
-  it('is each thing by itself', () => {
-    const chord = (id: string, on: boolean) => ({ ...newTreatment('chord', id, ['a']), on });
-    const treatments = [chord('one', false), chord('two', true)];
-    const with_ = (liftOfB: boolean) =>
-      patch([lifted(true), layer('b', { lift: { floor: 100, on: liftOfB } })], { treatments });
-    player.take(with_(false));
-    for (const id of ['a', 'b']) player.switchLift(id, id === 'b');
-    player.switchTreatment('one', true);
-    player.switchTreatment('two', false);
-    player.take(with_(false));
-    expect(['a', 'b', 'one', 'two'].map((id) => player.switchedTo(id))).toEqual([
-      ...[false, true, true, false],
-    ]);
-    player.take(with_(true));
-    expect(['a', 'b', 'one', 'two'].map((id) => player.switchedTo(id))).toEqual([
-      ...[false, null, true, false],
-    ]);
-  });
-
   it('is a treatment, heard with the next key', () => {
     const notes = () => {
       output.began.length = 0;

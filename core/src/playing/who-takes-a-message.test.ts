@@ -282,23 +282,6 @@ describe('a rig that changes', () => {
     expect(held()).toEqual([60, 72]);
   };
 
-  it('ends what a device holds that sends elsewhere now, and that alone', () => {
-    const same = () => {
-      play();
-      host.setRig([{ ...upper, name: 'Another name' }, { ...lower }, ...module], []);
-      return held();
-    };
-    expect(same()).toEqual([60, 72]);
-    for (const change of [{ port: 'another' }, { channel: 5 }, { heardAs: 4 }]) {
-      play();
-      host.setRig([{ ...upper, ...change }, lower, ...module], []);
-      expect(held(), JSON.stringify(change)).toEqual([72]);
-    }
-    play();
-    host.setRig([upper, lower, { ...module[0], channels: [9] } as (typeof module)[0]], []);
-    expect(held()).toEqual([60, 72]);
-  });
-
   it('ends everything when devices change places, and their octaves go with them', () => {
     play();
     player.shiftDevice(1, 12);
@@ -307,51 +290,6 @@ describe('a rig that changes', () => {
     player.shiftDevice(0, 0);
     play();
     host.setRig([upper, lower], []);
-    expect(held()).toEqual([]);
-  });
-
-  it('ends what a port holds that has gone, unless a module stood there', () => {
-    play();
-    host.portGone('upper port');
-    expect(held()).toEqual([72]);
-    host.portGone(module[0].port);
-    expect(held()).toEqual([72]);
-    // A borrowed keyboard plays as those of its channels.
-    bytes('borrowed', 0x91, 74, 100);
-    host.portGone('borrowed');
-    expect(held()).toEqual([]);
-    // A keyboard that shares its port with a module goes with it; the last channel counts as well.
-    const shared = { ...module[0], port: 'upper port' };
-    host.setRig([{ ...upper, channel: 16 }, lower, shared], []);
-    player.take(compiled([layer('a')], { devices: [upper, lower] }));
-    bytes('upper port', 0x9f, 60, 100);
-    host.portGone('upper port');
-    expect(held()).toEqual([]);
-    bytes('borrowed', 0x9f, 61, 100);
-    host.portGone('borrowed');
-    expect(held()).toEqual([]);
-    play();
-    bytes('upper port', 0x80, 60, 0);
-    bytes('lower port', 0x81, 72, 0);
-    // What it had begun to say is forgotten: a running status does not go on.
-    bytes('upper port', 0x90, 60, 100);
-    host.portGone('upper port');
-    bytes('upper port', 62, 100);
-    expect(held()).toEqual([]);
-  });
-
-  it('hears a keyboard on the channel that it is to be heard on', () => {
-    const heard = { ...upper, heardAs: 7 } as const;
-    host.setRig([heard, lower], []);
-    player.take(
-      compiled([layer('own', { channel: 1 }), layer('heard', { channel: 7, transpose: 12 })], {
-        devices: [heard, lower],
-      }),
-    );
-    bytes('upper port', 0x90, 60, 100);
-    expect(held()).toEqual([72]);
-    ties = () => true;
-    bytes('upper port', 0x80, 60, 0);
     expect(held()).toEqual([]);
   });
 });

@@ -240,33 +240,3 @@ describe('glides', () => {
     },
   );
 });
-
-describe('a sound of one voice that layers share', () => {
-  const both = (glide: number) => {
-    start(1, { strip: 0, note: 57, polyphony: 1, glide });
-    start(2, { strip: 1, note: 69, polyphony: 1, glide });
-  };
-
-  it.each([0, 0.1])('keeps its note to the end when the key is let go, glide %d', (glide) => {
-    both(glide);
-    render(0.3);
-    // The notes of a key end together, the last one first.
-    ring.write(COMMAND.end, 0, 2);
-    ring.write(COMMAND.end, 0, 1);
-    expect(pitchOf(render(0.05)) / 440).toBeCloseTo(1, 2);
-    render(0.3);
-    expect(meters[METER.voices]).toBe(0);
-  });
-
-  it('brings the note that is still held back on its own strip', () => {
-    start(1, { strip: 0, note: 57, polyphony: 1 });
-    render(0.05);
-    start(2, { strip: 1, note: 69, polyphony: 1 });
-    render(0.1);
-    ring.write(COMMAND.level, 0, 1, -60, 0);
-    ring.write(COMMAND.end, 0, 2);
-    const back = render(0.3).subarray(-4800);
-    expect(rms(back)).toBeGreaterThan(0.1);
-    expect(pitchOf(back) / 220).toBeCloseTo(1, 2);
-  });
-});

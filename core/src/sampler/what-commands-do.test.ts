@@ -389,21 +389,6 @@ describe('a sound of one voice', () => {
     expect(meters[METER.voices]).toBe(1);
   });
 
-  it('goes over by its pitch, whatever rate its recordings have, and only where another is nearer', () => {
-    const low = sine({ keys: { low: 0, high: 65 }, sampleRate: RATE / 2 });
-    engine.load(0, { voicing, zones: [low, still(0, { keys: { low: 66, high: 80 } })] });
-    start(1, one, 0.4);
-    render(0.1);
-    start(2, { ...one, note: 64 }, 0.4);
-    render(0.2);
-    expect(meters[METER.voices]).toBe(1);
-    expect(Math.max(...render(0.3))).toBeGreaterThan(0.3);
-    // Into the silent one.
-    start(3, { ...one, note: 70 }, 0.1);
-    render(0.3);
-    expect(Math.max(...render(0.1))).toBeLessThan(0.01);
-  });
-
   it('chooses the recording by the velocity it was struck with', () => {
     const zones = [
       sine({ keys: { low: 0, high: 65 } }),

@@ -1,11 +1,9 @@
-import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { newTreatment, type Treatment } from '../model/patch/treatment.js';
 import { scaleOf } from '../pitch/musical-keys.js';
 import { keys } from '../testing/fixtures.js';
 import { A_MINOR, arpeggio, Rehearsal } from '../testing/rehearsal.js';
 import { chordOn } from './chord.js';
-import { firstStep, ShowClock } from '../clock/show-clock.js';
 
 describe('the arpeggio', () => {
   it.each([
@@ -293,86 +291,9 @@ describe('switching and changing while playing', () => {
     r.pedal(false);
     expect(r.sounding.size).toBe(0);
   });
-
-  it('switches a lift, until the desk says otherwise', () => {
-    const lift = { floor: 55, on: false };
-    const r = new Rehearsal([], { lift });
-    const struck = () => {
-      r.player.noteOn(0, 1, 60, 1);
-      return r.began.at(-1)?.velocity;
-    };
-    expect(struck()).toBe(1);
-    r.player.switchLift('a', true);
-    expect(struck()).toBe(55);
-    r.player.take(r.patch([], { lift, level: -20 }));
-    expect(struck()).toBe(55);
-    r.player.take(r.patch([], { lift: { ...lift, on: true } }));
-    r.player.take(r.patch([], { lift }));
-    expect(struck()).toBe(1);
-  });
 });
 
-const anyTreatment = fc
-  .record({
-    kind: fc.constantFrom('arpeggio', 'chord', 'restrike', 'sieve'),
-    order: fc.constantFrom('up', 'down', 'both', 'as played', 'chord'),
-    octaves: fc.integer({ min: 1, max: 4 }),
-    gate: fc.constantFrom(0.1, 0.5, 1),
-    everyNth: fc.integer({ min: 1, max: 3 }),
-    on: fc.boolean(),
-    hold: fc.boolean(),
-  })
-  .map(({ kind, order, octaves, gate, everyNth, on, hold }, i = 0): Treatment => {
-    const made = { ...newTreatment(kind, `t${i}`, ['a']), on };
-    if (made.kind === 'arpeggio')
-      return { ...made, order: order as 'up', octaves, gate, hold, rate: '1/32' };
-    return made.kind === 'sieve' ? { ...made, everyNth } : made;
-  });
-const anyTreatments = fc
-  .array(anyTreatment, { minLength: 1, maxLength: 3 })
-  .map((many) => many.map((treatment, i) => ({ ...treatment, id: `t${i}` })));
-type Deed = [deed: string, key: number];
-const anyDeeds = fc.array(
-  fc.tuple(
-    fc.constantFrom('down', 'down', 'up', 'wait', 'pedal', 'switch', 'patch', 'edit', 'tempo'),
-    fc.integer({ min: 58, max: 63 }),
-  ),
-  { maxLength: 50, size: 'max' },
-);
-
-function perform(r: Rehearsal, deeds: Deed[], treatments: Treatment[], others: Treatment[]): void {
-  for (const [deed, key] of deeds) {
-    if (deed === 'down') r.down(key);
-    if (deed === 'up') r.up(key);
-    if (deed === 'wait') r.wait(0.03 * (key - 57));
-    if (deed === 'pedal') r.pedal(key % 2 === 0);
-    if (deed === 'switch') r.player.switchTreatment('t0', key % 2 === 0);
-    if (deed === 'patch') r.player.take(r.patch(key % 2 ? treatments : others, {}, `p${key % 2}`));
-    if (deed === 'edit') r.player.take(r.patch(others, { transpose: key - 60 }));
-    if (deed === 'tempo') r.player.clock.tempo = key * 2;
-  }
-}
-
 describe('nothing hangs', () => {
-  it('is silent when no key and no pedal is down, whatever was done', () => {
-    fc.assert(
-      fc.property(anyTreatments, anyTreatments, anyDeeds, (treatments, others, deeds) => {
-        const r = new Rehearsal(treatments);
-        perform(r, deeds, treatments, others);
-        for (let key = 58; key <= 63; key++) r.up(key);
-        r.pedal(false);
-        // What a treatment holds beyond its keys ends with the patch it belongs to.
-        r.player.take(r.patch([], {}, 'the last'));
-        expect([...r.sounding]).toEqual([]);
-        expect(r.player.voicesHeld).toBe(0);
-        const count = r.began.length;
-        r.wait(0.5);
-        expect(r.began.length).toBe(count);
-        expect(r.player.needsClock).toBe(false);
-      }),
-    );
-  });
-
   it('ends a note that was struck before another layer set the clock going anew', () => {
     const waiting: Treatment = { ...arpeggio(), on: false };
     const r = new Rehearsal([waiting, { ...arpeggio(), id: 'second', layerIds: ['b'] }]);
@@ -423,46 +344,5 @@ describe('what was handed over ahead of its time', () => {
     expect(r.sounding.size).toBe(1);
     r.wait(0.02);
     expect(r.sounding.size).toBe(0);
-  });
-
-  it('is another note when the keys change just before it', () => {
-    const r = within(0.23);
-    r.down(64);
-    r.up(60);
-    r.wait(0.1);
-    expect(r.began.map(({ note, at }) => [note, at])).toEqual([
-      [60, 0],
-      [64, 250],
-    ]);
-  });
-
-  it('does not come at all when the last key goes up just before it', () => {
-    const r = within(0.245);
-    r.up(60);
-    r.wait(0.5);
-    expect(r.notes()).toEqual([60]);
-  });
-});
-
-describe('the show’s clock', () => {
-  it('never runs backwards, and counts bars from where it began anew', () => {
-    let time = 0;
-    const clock = new ShowClock(() => time);
-    time = 5;
-    const before = clock.beats;
-    clock.join();
-    expect(clock.beatsInBars).toBe(0);
-    expect(clock.beats).toBeGreaterThan(before);
-    // Every step begins there.
-    expect(clock.beats % 24).toBe(0);
-    time = 5.5;
-    clock.join();
-    expect(clock.beatsInBars).toBeCloseTo(1, 12);
-  });
-
-  it('counts what is struck up to a third of a step late as on the step', () => {
-    expect(firstStep(1, 0.5)).toBe(2);
-    expect(firstStep(1.15, 0.5)).toBe(2);
-    expect(firstStep(1.2, 0.5)).toBe(3);
   });
 });

@@ -11,6 +11,8 @@ export default defineConfig({
       'src/playing/whatever-bytes.test.ts',
       'src/playing/allocates-nothing.test.ts',
     ],
+    // No test changes what others import: taken in once, it is good for all of them.
+    isolate: false,
     testTimeout: 60_000,
   },
 });

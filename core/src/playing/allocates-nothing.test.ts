@@ -129,6 +129,6 @@ describe('the audio side', () => {
       ring.write(COMMAND.end, 0, id - 3);
       engine.render(output);
     });
-    expect(each).toBeLessThan(48 * A_FRACTION);
+    expect(each).toBeLessThan(8 * A_FRACTION + SPARE);
   });
 });

@@ -64,9 +64,10 @@ export class InnerLoop {
     this.way = new Float64Array(memory.buffer, way.value, 6);
   }
 
-  /** The most frames that one run can have with a step. */
-  mostFrames(step: number): number {
-    return Math.max(0, Math.floor(this.size / step) - 2 * SPARE);
+  /** The most frames that one run can have with the step in its {@link way}; none of them is more than a block. */
+  mostFrames(): number {
+    const frames = Math.min(BLOCK, this.size / this.way[WAY.step] - 2 * SPARE);
+    return Math.max(0, frames) | 0;
   }
 
   /**
@@ -95,12 +96,14 @@ export class InnerLoop {
 
 /** Copies samples to the beginning of a window, four at a turn: a third quicker than one by one, and nothing is allocated. */
 function copy(samples: Float32Array, first: number, count: number, window: Float32Array): void {
-  const fours = count - (count % 4);
+  // Beyond the end there is nothing, which would be an object too; nobody listens to what stands there instead.
+  const there = Math.min(count, samples.length - first);
+  const fours = there & ~3;
   for (let i = 0; i < fours; i += 4) {
     window[i] = samples[first + i];
     window[i + 1] = samples[first + i + 1];
     window[i + 2] = samples[first + i + 2];
     window[i + 3] = samples[first + i + 3];
   }
-  for (let i = fours; i < count; i++) window[i] = samples[first + i];
+  for (let i = fours; i < there; i++) window[i] = samples[first + i];
 }

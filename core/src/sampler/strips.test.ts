@@ -21,6 +21,14 @@ beforeEach(() => {
   now = 0;
 });
 
+const finish = (s: number, from: number, to: number) => {
+  strips.moment[0] = now;
+  return strips.finish(s, from, to, output);
+};
+const moves = (s: number, at: number) => {
+  strips.moment[0] = at;
+  return strips.moves(s);
+};
 /** Takes a block in which the strip's voices make these heights; what comes out by the mix. */
 function block(s: number, { both = 0, left = 0, right = 0 } = {}) {
   for (const stereo of [output.mix, ...output.buses, ...output.pairs]) {
@@ -32,7 +40,7 @@ function block(s: number, { both = 0, left = 0, right = 0 } = {}) {
   mix.left.fill(left);
   mix.right.fill(right);
   now += SECOND_OF_BLOCK;
-  const isNumber = strips.finish(s, 0, BLOCK, now, output);
+  const isNumber = finish(s, 0, BLOCK);
   return { isNumber, ...output.mix };
 }
 const gain = (db: number) => 10 ** (db / 20);
@@ -66,20 +74,20 @@ describe('a strip', () => {
     const half = BLOCK / 2;
     output.mix.left.fill(0);
     output.mix.right.fill(0);
-    strips.finish(0, 0, half, now, output);
-    strips.finish(0, half, BLOCK, now, output);
+    finish(0, 0, half);
+    finish(0, half, BLOCK);
     expect(output.mix.left[BLOCK - 1]).toBeCloseTo(1, 6);
     expect(output.mix.left[half - 1]).toBeCloseTo((1 + gain(-20)) / 2, 6);
     // However little of a block is left, what is asked for at once takes the length of one.
     strips.setLevel(0, -20, 0, now);
     strips.setPan(0, 1);
-    strips.finish(0, BLOCK - 1, BLOCK, now, output);
+    finish(0, BLOCK - 1, BLOCK);
     mix.both.fill(1);
     mix.left.fill(0);
     mix.right.fill(0);
     output.mix.left.fill(0);
     output.mix.right.fill(0);
-    strips.finish(0, 0, BLOCK, now, output);
+    finish(0, 0, BLOCK);
     const right = gain(-20) * Math.SQRT2;
     const gone = 1 / BLOCK + (1 - 1 / BLOCK) / 2;
     expect(output.mix.left[half - 1]).toBeCloseTo(1 - gone, 6);
@@ -164,9 +172,9 @@ describe('a strip', () => {
     strips.begin(0, BLOCK);
     mix.both.fill(1);
     sent.fill(0);
-    strips.finish(100, 0, BLOCK / 2, now, output);
+    finish(100, 0, BLOCK / 2);
     strips.setSend(100, BUS.chorus, 0, 0, now);
-    strips.finish(100, BLOCK / 2, BLOCK, now, output);
+    finish(100, BLOCK / 2, BLOCK);
     expect([sent[63], sent[95], sent[BLOCK - 1]]).toEqual([
       ...[expect.closeTo(0, 6), expect.closeTo(0.25, 6), expect.closeTo(0.5, 6)],
     ]);
@@ -222,7 +230,7 @@ describe('a strip', () => {
       strips.begin(0, BLOCK);
       mix.both.fill(0.1);
       mix.right[place] = NaN;
-      expect(strips.finish(0, 0, BLOCK, now, output)).toBe(false);
+      expect(finish(0, 0, BLOCK)).toBe(false);
     }
   });
 });
@@ -232,13 +240,13 @@ describe('what a strip does to its voices', () => {
     expect(strips.bendOf(0, 0)).toBe(1);
     strips.setBend(0, 12, true, 0);
     expect(strips.bendOf(0, 0)).toBe(2);
-    expect(strips.moves(0, 0)).toBe(false);
+    expect(moves(0, 0)).toBe(false);
     strips.setBend(0, 0, false, 1);
     expect(strips.bendOf(0, 1)).toBe(2);
-    expect(strips.moves(0, 1)).toBe(true);
+    expect(moves(0, 1)).toBe(true);
     expect(strips.bendOf(0, 1.006)).toBeCloseTo(Math.SQRT2, 6);
     expect(strips.bendOf(0, 1.012)).toBe(1);
-    expect(strips.moves(0, 1.013)).toBe(false);
+    expect(moves(0, 1.013)).toBe(false);
   });
 
   it('opens and closes by its brightness, likewise', () => {
@@ -246,17 +254,17 @@ describe('what a strip does to its voices', () => {
     expect(strips.openedOf(0, 0)).toBe(8);
     expect([strips.attack[0], strips.release[0]]).toEqual([0.5, -0.5]);
     strips.setTimbre(0, -1, 0, 0, 0, false, 1);
-    expect(strips.moves(0, 1.001)).toBe(true);
+    expect(moves(0, 1.001)).toBe(true);
     expect(strips.openedOf(0, 1.006)).toBeCloseTo(1, 6);
     expect(strips.openedOf(0, 1.1)).toBeCloseTo(1 / 8, 6);
-    expect(strips.moves(0, 1.1)).toBe(false);
+    expect(moves(0, 1.1)).toBe(false);
   });
 
   it('wavers by wheel and timbre together, at most wholly', () => {
     strips.setModulation(0, 0.25, 0, 0);
     strips.setTimbre(0, 0, 0, 0, 0.5, true, 0);
     expect(strips.vibratoOf(0, 0)).toBe(0.75);
-    expect(strips.moves(0, 0)).toBe(true);
+    expect(moves(0, 0)).toBe(true);
     strips.setModulation(0, 0.9, 2, 1);
     expect(strips.vibratoOf(0, 1.2)).toBeCloseTo(0.25 + 0.065 + 0.5, 6);
     expect(strips.vibratoOf(0, 5)).toBe(1);
@@ -300,7 +308,7 @@ describe('what a strip does to its voices', () => {
     expect([strips.bendOf(1, now), strips.vibratoOf(1, now), strips.openedOf(1, now)]).toEqual([
       1, 0, 1,
     ]);
-    expect([strips.attack[1], strips.release[1], strips.moves(1, now)]).toEqual([0, 0, false]);
+    expect([strips.attack[1], strips.release[1], moves(1, now)]).toEqual([0, 0, false]);
     expect([meters[1], meters[METER.stolenFrom + 1]]).toEqual([0, 0]);
     // What was sent is nothing at once, not on its way there.
     strips.setLevel(1, 0, 0, now);

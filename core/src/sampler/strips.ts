@@ -22,6 +22,8 @@ const METER_FALL = 0.994;
  *                                                    └─► sends
  */
 export class Strips {
+  /** The moment that is rendered, seconds: a fraction that one function hands to another would be an object. */
+  readonly moment = new Float64Array(1);
   readonly attack = new Float64Array(STRIPS);
   readonly release = new Float64Array(STRIPS);
   private readonly level: Glide[] = [];
@@ -158,8 +160,9 @@ export class Strips {
     this.highShelf[s].rest();
   }
 
-  /** True while pitch or cut-off of its voices are on their way at a time, so that they are asked for more often. */
-  moves(s: number, now: Seconds): boolean {
+  /** True while pitch or cut-off of its voices are on their way at the {@link moment}, so that they are asked for more often. */
+  moves(s: number): boolean {
+    const now: Seconds = this.moment[0];
     return (
       this.vibratoOf(s, now) > 0 ||
       this.bend[s].at(now) !== this.bend[s].goal ||
@@ -201,8 +204,12 @@ export class Strips {
     this.mix.right.fill(0, from, to);
   }
 
-  /** Takes frames `from`…`to` of the mix to the outputs; false when something was no number, which goes nowhere. */
-  finish(s: number, from: number, to: number, now: Seconds, output: EngineOutput): boolean {
+  /**
+   * Takes frames `from`…`to` of the mix to the outputs, as things stand at the {@link moment}; false when something was no number,
+   * which goes nowhere.
+   */
+  finish(s: number, from: number, to: number, output: EngineOutput): boolean {
+    const now: Seconds = this.moment[0];
     const { both, left: stripLeft, right: stripRight } = this.mix;
     for (let i = from; i < to; i++) {
       stripLeft[i] += both[i];
@@ -244,7 +251,7 @@ export class Strips {
     const isThere = this.rampLeft[s] === 0;
     this.heardLeft[s] = isThere ? toLeft : gainLeft;
     this.heardRight[s] = isThere ? toRight : gainRight;
-    for (let bus = 0; bus < BUSES; bus++) this.send(s, bus, from, to, now, output.buses[bus]);
+    for (let bus = 0; bus < BUSES; bus++) this.send(s, bus, from, to, output.buses[bus]);
     return true;
   }
 
@@ -255,10 +262,10 @@ export class Strips {
     return Number.isFinite(sum) && Number.isFinite(left[to - 1] + right[to - 1]);
   }
 
-  private send(s: number, bus: number, from: number, to: number, now: Seconds, into: Stereo): void {
+  private send(s: number, bus: number, from: number, to: number, into: Stereo): void {
     const at = s * BUSES + bus;
     const before = this.heardSend[at];
-    const goal = this.sendAt(at, now);
+    const goal = this.sendAt(at, this.moment[0]);
     const frames = Math.max(to - from, this.sendRampLeft[at]);
     this.sendRampLeft[at] = frames - (to - from);
     if (before === 0 && goal === 0) return;

@@ -121,19 +121,23 @@ export class VoiceEngine {
     const then = this.now + (to - from) / this.sampleRate;
     this.passZones();
     this.countVoices();
-    const { strips, now } = this;
+    const { strips } = this;
     for (let s = 0; s < STRIPS; s++) {
       if (this.stripVoices[s] === 0) continue;
       strips.begin(from, to);
-      const slice = strips.moves(s, now) || this.leantOn[s] === 1 ? SLICE : to - from;
+      strips.moment[0] = this.now;
+      const slice = strips.moves(s) || this.leantOn[s] === 1 ? SLICE : to - from;
       for (let at = from; at < to; at += slice)
-        this.renderVoices(s, at, Math.min(to, at + slice), now + (at - from) / this.sampleRate);
-      if (!strips.finish(s, from, to, then, output)) this.clearStrip(s);
+        this.renderVoices(s, at, Math.min(to, at + slice), from);
+      strips.moment[0] = then;
+      if (!strips.finish(s, from, to, output)) this.clearStrip(s);
     }
   }
 
-  private renderVoices(s: number, from: number, to: number, begin: Seconds): void {
+  /** Renders a slice of the frames that begin with `first` at this moment. */
+  private renderVoices(s: number, from: number, to: number, first: number): void {
     const { voices, strips, sounding } = this;
+    const begin = this.now + (from - first) / this.sampleRate;
     const then = begin + (to - from) / this.sampleRate;
     const bend = strips.bendOf(s, then);
     const opened = strips.openedOf(s, then);

@@ -97,9 +97,10 @@ export class Voices {
   private readonly loopFall = new Float64Array(VOICES);
   private readonly cutoff = new Float64Array(VOICES);
   private readonly begun = new Float64Array(VOICES);
-  /** While it is cut: the envelope it fades from, and frames since. */
+  /** While it is cut: the envelope it fades from, frames since, and the envelope that it has come to. */
   private readonly cutFrom = new Float64Array(VOICES);
   private readonly cutDone = new Float64Array(VOICES);
+  private readonly cutTo = new Float64Array(VOICES);
   private count = 0;
 
   constructor(
@@ -276,15 +277,16 @@ export class Voices {
       1 - Math.exp((-2 * Math.PI * this.cutoff[v] * this.opened[v]) / this.sampleRate);
     const end = zone.loopEnd > 0 ? zone.loopEnd : zone.left.length;
     const loopStart = zone.loopEnd > 0 ? zone.loopStart : -1;
-    const most = this.loop.mostFrames(step);
+    const most = this.loop.mostFrames();
     let at = from;
     while (at < to && this.stage[v] !== FREE) {
       const position = this.position[v];
       const falls = loopStart >= 0 && position >= loopStart;
       // Up to where its neighbours, or the way it falls, become other ones, all frames are alike.
       const edge = loopStart > position ? Math.min(loopStart, end - LOOK_AHEAD) : end - LOOK_AHEAD;
-      const alike = position < LOOK_BACK ? 0 : Math.floor((edge - position) / step);
-      const run = this.envelopeRun(v, Math.min(to - at, alike, most));
+      // Whole numbers that are known to be small are no objects.
+      const alike = position < LOOK_BACK ? 0 : Math.min(most, (edge - position) / step) | 0;
+      const run = this.envelopeRun(v, Math.min(to - at, alike));
       if (run <= 0) {
         this.renderAtSeam(v, zone, at, falls, loopStart, end);
         at++;
@@ -311,7 +313,7 @@ export class Voices {
     if (this.stage[v] === CUT) return Math.min(frames, CUT_FRAMES);
     if (this.stage[v] !== ATTACK) return frames;
     const left = Math.ceil((1 - this.envelope[v]) / this.attackStep[v]) - 1;
-    return Math.min(frames, left);
+    return Math.min(frames, left) | 0;
   }
 
   /** One frame of the envelope. */
@@ -323,14 +325,17 @@ export class Voices {
         this.stage[v] = HOLD;
       }
     } else if (this.stage[v] === RELEASE) this.envelope[v] *= this.releaseFall[v];
-    else if (this.stage[v] === CUT) this.envelope[v] = this.fadeOn(v, 1);
+    else if (this.stage[v] === CUT) {
+      this.fadeOn(v, 1);
+      this.envelope[v] = this.cutTo[v];
+    }
   }
 
-  /** The envelope of a voice that is cut, some frames further on. */
-  private fadeOn(v: number, frames: number): number {
+  /** Has a voice that is cut come some frames further on in its fade. */
+  private fadeOn(v: number, frames: number): void {
     this.cutDone[v] += frames;
     const share = Math.min(1, this.cutDone[v] / (CUT_SECONDS * this.sampleRate));
-    return this.cutFrom[v] * (0.5 + 0.5 * Math.cos(Math.PI * share));
+    this.cutTo[v] = this.cutFrom[v] * (0.5 + 0.5 * Math.cos(Math.PI * share));
   }
 
   /** One frame where the recording begins, wraps round or ends. */
@@ -374,7 +379,10 @@ export class Voices {
     const envelope = this.envelope[v];
     const shrink = this.stage[v] === RELEASE ? this.releaseFall[v] : 1;
     let rise = this.stage[v] === ATTACK ? this.attackStep[v] : 0;
-    if (this.stage[v] === CUT) rise = (this.fadeOn(v, frames) - envelope) / frames;
+    if (this.stage[v] === CUT) {
+      this.fadeOn(v, frames);
+      rise = (this.cutTo[v] - envelope) / frames;
+    }
     const strength = this.gain[v] * shrink;
     way[WAY.position] = this.position[v];
     way[WAY.envelope] = envelope * strength;

@@ -345,6 +345,11 @@ export class AudioEngine {
       const another = this.contextNow();
       const from = another?.currentTime ?? 0;
       await aWhile();
+      // Another window plays meanwhile: whoever starts this one again goes on from here.
+      if (this.resting) {
+        this.rest();
+        return;
+      }
       if ((another?.currentTime ?? 0) > from) return;
       if (another) context = another;
     }

@@ -78,6 +78,8 @@ export class DeskCopy {
   private writes = 0;
   /** What is to be written next. */
   private readonly waiting = new Map<string, Unsaved | null>();
+  /** What was to be written last, if it was not. */
+  private unwritten: ReadonlyMap<string, Unsaved | null> = new Map();
   /** Until when the next change waits, milliseconds of the page's clock, and what waits for it. */
   private restUntil = 0;
   private resting: ReturnType<typeof setTimeout> | undefined;
@@ -101,9 +103,11 @@ export class DeskCopy {
   readonly problem = this.trouble.asReadonly();
 
   private readonly begun = signal(0);
-  /** Rises when the browser's storage is there late, or anew and empty: then everything has to be kept once more. */
+  /** Rises when the browser's storage is there late, anew and empty, or has room again: then everything has to be kept once more. */
   readonly beginnings = this.begun.asReadonly();
   private wasOpen = false;
+  /** Whether something could not be written: with the next writing that succeeds everything is kept once more. */
+  private missed = false;
 
   /** True while something is still being written. */
   get isWriting(): boolean {
@@ -179,15 +183,17 @@ export class DeskCopy {
     this.resting = undefined;
     this.restUntil = performance.now() + BREATH;
     this.write(async (connection) => {
-      const now = [...this.waiting];
+      const now = new Map([...this.unwritten, ...this.waiting]);
       this.waiting.clear();
+      this.unwritten = now;
       const transaction = connection.transaction('unsaved', 'readwrite', { durability: 'strict' });
-      const asked = now.map(([key, unsaved]) =>
+      const asked = [...now].map(([key, unsaved]) =>
         unsaved
           ? transaction.store.put({ revision: unsaved.revision, value: unsaved.value }, key)
           : transaction.store.delete(key),
       );
       await Promise.all([...asked, transaction.done]);
+      this.unwritten = new Map();
     });
   }
 
@@ -286,8 +292,10 @@ export class DeskCopy {
         const database = await this.open();
         if (!database) return;
         await work(database);
-        if (this.trouble() === 'storage full') this.trouble.set('');
+        if (this.missed) this.beginAnew();
+        else if (this.trouble() === 'storage full') this.trouble.set('');
       } catch (error) {
+        this.missed = true;
         const isFull = error instanceof DOMException && error.name === 'QuotaExceededError';
         this.trouble.set(isFull ? 'storage full' : 'no storage');
         if (!isFull) this.database = null;
@@ -313,8 +321,9 @@ export class DeskCopy {
     return opened;
   }
 
-  /** What this page has written is not there: the storage came late, or the browser has thrown it away. */
+  /** What this page has written is not all there: the storage came late, had no room, or the browser has thrown it away. */
   private beginAnew(): void {
+    this.missed = false;
     this.known = { database: null, revisions: NOTHING_KNOWN };
     this.trouble.set('');
     this.begun.update((times) => times + 1);

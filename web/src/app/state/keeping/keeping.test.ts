@@ -126,6 +126,25 @@ describe('the copy of the desk in this browser', () => {
     expect((await copy.read())?.base()).toEqual(baseOf(answered()));
   });
 
+  it('is written whole once there is room again, since what found none is not in it', async () => {
+    const copy = newCopy();
+    copy.keepBase(baseOf(answered()), 'one');
+    await copy.read();
+    const put = vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
+      throw new DOMException('no room', 'QuotaExceededError');
+    });
+    const unsaved = { kind: 'patches' as const, id: 'patch', revision: 3, value: patch('Mine') };
+    copy.keepUnsaved([{ key: 'patches/patch', unsaved }], 'one');
+    expect((await copy.read())?.unsaved).toEqual([]);
+    expect([copy.problem(), copy.beginnings()]).toEqual(['storage full', 0]);
+    put.mockRestore();
+    copy.keepPlace(bookmark);
+    await copy.read();
+    expect([copy.problem(), copy.beginnings()]).toEqual(['', 1]);
+    copy.keepUnsaved([{ key: 'patches/other', unsaved: null }], 'one');
+    expect((await copy.read())?.unsaved).toEqual([unsaved]);
+  });
+
   it('is the playing window’s word on where the show is played, and each window’s on where it is itself', async () => {
     newCopy().keepPlace(bookmark);
     own.clear();

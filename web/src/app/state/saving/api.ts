@@ -21,7 +21,7 @@ import type { Unsaved } from '../show/document';
 /** Milliseconds after which a server that says nothing does not answer. */
 const PATIENCE = 3000;
 
-/** Milliseconds after which a save that is not answered is given up and tried again: it may have arrived all the same. */
+/** Milliseconds after which what is not answered is given up: a save may have arrived all the same, and is tried again. */
 const SAVE_PATIENCE = 20_000;
 
 const removedSchema = z.strictObject({ kept: z.array(z.string()) });
@@ -74,9 +74,10 @@ export class Api {
     return keepsakeListSchema.parse(await this.read('/api/keepsakes'));
   }
 
-  /** A thing as it is on the server now; null when it is not there. */
+  /** A thing as it is on the server now; null when it is not there. Throws when it is not answered in time. */
   async find(kind: Kind, id: string): Promise<Saved<ValueOf<Kind>> | null> {
-    const response = await fetch(`/api/${kind}/${id}`);
+    const signal = AbortSignal.timeout(SAVE_PATIENCE);
+    const response = await fetch(`/api/${kind}/${id}`, { signal });
     if (response.status === 404) return null;
     const body: unknown = await response.json();
     if (!response.ok) throw new Error(faultSchema.parse(body).error.message);

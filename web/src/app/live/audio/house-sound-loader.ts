@@ -219,12 +219,20 @@ export class HouseSoundLoader {
     worker.addEventListener('message', ({ data }: MessageEvent<unknown>) =>
       this.answer(making, data),
     );
-    worker.addEventListener('error', () => {
-      this.problems.push('A sound cannot be made: its worker did not start. Reload the page.');
-      this.done(making);
-    });
+    worker.addEventListener('error', () => this.dismiss(making));
     this.workers.push(making);
     return making;
+  }
+
+  /** One that broke down may never answer again: another one is hired for what is still to be done. */
+  private dismiss(making: MakingWorker): void {
+    this.problems.push('A sound cannot be made: its worker did not start. Reload the page.');
+    making.worker.terminate();
+    this.workers.splice(this.workers.indexOf(making), 1);
+    // What only that one could do is undone.
+    const own = this.jobs.filter(({ worker }) => worker === making);
+    for (const job of own) this.jobs.splice(this.jobs.indexOf(job), 1);
+    this.done(making);
   }
 
   private answer(from: MakingWorker, data: unknown): void {

@@ -129,7 +129,7 @@ test('nothing jumps when costs arrive', async ({ desk, page }) => {
   expect(await field.boundingBox()).toEqual(before);
 });
 
-test('in Showtime All notes off has one place, and a bar that is cut says all its words', async ({
+test('in Showtime All notes off has one place, the keys are seen, and a bar that is cut says all its words', async ({
   page,
   server,
 }) => {
@@ -144,6 +144,15 @@ test('in Showtime All notes off has one place, and a bar that is cut says all it
     await expect(off).toBeVisible();
     const before = await off.boundingBox();
     expect(before && before.x + before.width <= size.width).toBe(true);
+    const areSeen = () =>
+      page.locator('.hands pc-keyboard').evaluateAll((keyboards) =>
+        keyboards.map((keys) => {
+          const { height, bottom } = keys.getBoundingClientRect();
+          const below = document.querySelector('.hands')?.getBoundingClientRect().bottom ?? 0;
+          return height >= 40 && bottom <= below + 1;
+        }),
+      );
+    await expect.poll(areSeen).toEqual([true]);
     await page.evaluate(() => {
       const lamp = document.querySelector('.lamp');
       if (lamp) lamp.append(' and a good deal more is said of how the sound is doing here');

@@ -70,6 +70,8 @@ const LAMP_SHOWN = 1500;
       display: flex;
       align-items: center;
       gap: 10px;
+      /* What is told of trouble gives way: nothing in the header is pushed off the page by it. */
+      min-width: 0;
       font-size: 13px;
       color: #c9d3e2;
       white-space: nowrap;
@@ -91,6 +93,10 @@ const LAMP_SHOWN = 1500;
       background: #5fd08f;
     }
     /* What comes and goes stands below what stays, so that nothing in the header moves. */
+    .told,
+    .start {
+      flex: none;
+    }
     .told {
       display: grid;
       gap: 5px;
@@ -116,6 +122,8 @@ const LAMP_SHOWN = 1500;
       --mat-progress-bar-track-color: #33435f;
     }
     .trouble {
+      flex: 0 1 auto;
+      min-width: 0;
       color: #ffb3a8;
       max-width: 240px;
       overflow: hidden;

@@ -61,6 +61,8 @@ const NOTHING_KNOWN: ReadonlyMap<string, number> = new Map();
 const PATIENCE = 1500;
 /** Milliseconds from one writing of what is not saved to the next: a hand that drags changes it in every frame. */
 const BREATH = 400;
+/** Milliseconds between two tries to keep everything where there was no room. */
+const BETWEEN_TRIES = 30_000;
 const unsavedSchema = z.object({ revision: z.number().int().min(0), value: z.unknown() });
 
 /** How keeping stands, in words for the player; empty while all is well. */
@@ -108,6 +110,8 @@ export class DeskCopy {
   private wasOpen = false;
   /** Whether something could not be written: with the next writing that succeeds everything is kept once more. */
   private missed = false;
+  /** When that may be tried again, milliseconds of the page's clock: nobody who plays is kept busy by a full disk. */
+  private triedAgainAt = 0;
 
   /** True while something is still being written. */
   get isWriting(): boolean {
@@ -292,7 +296,7 @@ export class DeskCopy {
         const database = await this.open();
         if (!database) return;
         await work(database);
-        if (this.missed) this.beginAnew();
+        if (this.missed) this.tryWholeAgain();
         else if (this.trouble() === 'storage full') this.trouble.set('');
       } catch (error) {
         this.missed = true;
@@ -319,6 +323,13 @@ export class DeskCopy {
       this.beginAnew();
     });
     return opened;
+  }
+
+  private tryWholeAgain(): void {
+    const now = performance.now();
+    if (now < this.triedAgainAt) return;
+    this.triedAgainAt = now + BETWEEN_TRIES;
+    this.beginAnew();
   }
 
   /** What this page has written is not all there: the storage came late, had no room, or the browser has thrown it away. */

@@ -1,8 +1,8 @@
-import { Glide } from '../clock/glide.js';
 import { gainFromDb, SILENCE_DB } from '../units/decibels.js';
 import type { Seconds } from '../units/times.js';
 import { BLOCK, type EngineOutput, type Stereo } from './block.js';
-import { BUSES, PAIRS } from './command-ring.js';
+import { ARGUMENTS, BUSES, COMMAND, PAIRS } from './command-ring.js';
+import { Glides } from './glides.js';
 import type { VoiceMix } from './inner-loop.js';
 import { METER, STRIPS } from './meters.js';
 import { ShelfFilter } from './shelf-filter.js';
@@ -24,11 +24,17 @@ const METER_FALL = 0.994;
 export class Strips {
   /** The moment that is rendered, seconds: a fraction that one function hands to another would be an object. */
   readonly moment = new Float64Array(1);
+  /** What the voices of each strip are to do at the moment that was last {@link turn turned} to. */
+  readonly bendNow = new Float64Array(STRIPS);
+  readonly vibratoNow = new Float64Array(STRIPS);
+  readonly openedNow = new Float64Array(STRIPS);
+  /** How many voices sound on each; the engine counts them. While none does, nothing need glide. */
+  readonly voices = new Int16Array(STRIPS);
   readonly attack = new Float64Array(STRIPS);
   readonly release = new Float64Array(STRIPS);
-  private readonly level: Glide[] = [];
-  private readonly modulation: Glide[] = [];
-  private readonly expression: Glide[] = [];
+  private readonly level = new Glides(STRIPS, SILENCE_DB, this.moment);
+  private readonly modulation = new Glides(STRIPS, 0, this.moment);
+  private readonly expression = new Glides(STRIPS, 1, this.moment);
   /** Gains as they were at the end of the last frames, to go on from without a step. */
   private readonly heardLeft = new Float64Array(STRIPS);
   private readonly heardRight = new Float64Array(STRIPS);
@@ -37,18 +43,18 @@ export class Strips {
   private readonly rampLeft = new Int16Array(STRIPS);
   private readonly sendRampLeft = new Int16Array(STRIPS * BUSES);
   private readonly pan = new Float64Array(STRIPS);
-  private readonly sendLevel: Glide[] = [];
+  private readonly sendLevel = new Glides(STRIPS * BUSES, SILENCE_DB, this.moment);
   /** Where each send is going as a gain, and when it is there: mostly it is. */
   private readonly sendGain = new Float64Array(STRIPS * BUSES);
   private readonly sendArrives = new Float64Array(STRIPS * BUSES);
   private readonly lowShelf: ShelfFilter[] = [];
   private readonly highShelf: ShelfFilter[] = [];
-  private readonly brightness: Glide[] = [];
+  private readonly brightness = new Glides(STRIPS, 0, this.moment);
   private readonly vibrato = new Float64Array(STRIPS);
   /** By which way each leaves: 0 with the mix, else by a pair. */
   private readonly way = new Uint8Array(STRIPS);
   /** Semitones. */
-  private readonly bend: Glide[] = [];
+  private readonly bend = new Glides(STRIPS, 0, this.moment);
 
   constructor(
     sampleRate: number,
@@ -57,103 +63,103 @@ export class Strips {
     private readonly mix: VoiceMix,
   ) {
     for (let s = 0; s < STRIPS; s++) {
-      this.level.push(new Glide(SILENCE_DB));
-      this.modulation.push(new Glide(0));
-      this.expression.push(new Glide(1));
-      this.brightness.push(new Glide(0));
-      this.bend.push(new Glide(0));
-      for (let bus = 0; bus < BUSES; bus++) this.sendLevel.push(new Glide(SILENCE_DB));
       this.lowShelf.push(new ShelfFilter('low', sampleRate));
       this.highShelf.push(new ShelfFilter('high', sampleRate));
     }
   }
 
-  setLevel(s: number, level: number, seconds: Seconds, now: Seconds): void {
-    this.level[s].to(level, seconds, now);
-    if (seconds === 0) this.rampLeft[s] = RAMP;
+  /** Carries out a command that is for a strip, at the {@link moment}. */
+  obey(record: Float64Array): void {
+    const s = record[ARGUMENTS];
+    const { voices } = this;
+    switch (record[0]) {
+      case COMMAND.level:
+        glideTo(this.level, s, record, 1);
+        if (record[ARGUMENTS + 2] === 0) this.rampLeft[s] = RAMP;
+        break;
+      case COMMAND.pan:
+        this.pan[s] = record[ARGUMENTS + 1];
+        this.rampLeft[s] = RAMP;
+        break;
+      case COMMAND.send: {
+        const at = s * BUSES + record[ARGUMENTS + 1];
+        glideTo(this.sendLevel, at, record, 2);
+        this.sendGain[at] = gainFromDb(record[ARGUMENTS + 2]);
+        this.sendArrives[at] = this.moment[0] + record[ARGUMENTS + 3];
+        if (record[ARGUMENTS + 3] === 0) this.sendRampLeft[at] = RAMP;
+        break;
+      }
+      case COMMAND.bend:
+        this.obeyBend(record);
+        break;
+      case COMMAND.modulation:
+        glideTo(this.modulation, s, record, 1);
+        break;
+      case COMMAND.expression:
+        glideTo(this.expression, s, record, 1);
+        if (record[ARGUMENTS + 2] === 0) this.rampLeft[s] = RAMP;
+        break;
+      case COMMAND.output:
+        this.way[s] = record[ARGUMENTS + 1] <= PAIRS ? Math.max(0, record[ARGUMENTS + 1]) : 0;
+        break;
+      case COMMAND.reset:
+        this.reset(s);
+        break;
+      case COMMAND.tone:
+        this.lowShelf[s].to(record[ARGUMENTS + 1], voices[s] === 0);
+        this.highShelf[s].to(record[ARGUMENTS + 2], voices[s] === 0);
+        break;
+      case COMMAND.timbre:
+        this.brightness.setOff(s);
+        this.brightness.target[s] = record[ARGUMENTS + 1];
+        this.brightness.seconds[s] = voices[s] === 0 ? 0 : SMOOTH;
+        this.attack[s] = record[ARGUMENTS + 2];
+        this.release[s] = record[ARGUMENTS + 3];
+        this.vibrato[s] = record[ARGUMENTS + 4];
+        break;
+    }
   }
 
-  setModulation(s: number, depth: number, seconds: Seconds, now: Seconds): void {
-    this.modulation[s].to(depth, seconds, now);
-  }
-
-  setExpression(s: number, gain: number, seconds: Seconds, now: Seconds): void {
-    this.expression[s].to(gain, seconds, now);
-    if (seconds === 0) this.rampLeft[s] = RAMP;
-  }
-
-  setPan(s: number, pan: number): void {
-    this.pan[s] = pan;
-    this.rampLeft[s] = RAMP;
-  }
-
-  setSend(s: number, bus: number, level: number, seconds: Seconds, now: Seconds): void {
-    const at = s * BUSES + bus;
-    this.sendLevel[at].to(level, seconds, now);
-    this.sendGain[at] = gainFromDb(level);
-    this.sendArrives[at] = now + seconds;
-    if (seconds === 0) this.sendRampLeft[at] = RAMP;
-  }
-
-  /** @param rests true while nothing sounds on it, so that it need not glide */
-  setBend(s: number, semitones: number, rests: boolean, now: Seconds): void {
-    this.bend[s].to(semitones, rests ? 0 : SMOOTH, now);
-  }
-
-  /** @param rests true while nothing sounds on it, so that the shelves need not glide */
-  setTone(s: number, low: number, high: number, rests: boolean): void {
-    this.lowShelf[s].to(low, rests);
-    this.highShelf[s].to(high, rests);
-  }
-
-  /** @param rests true while nothing sounds on it, so that the cut-off need not glide */
-  setTimbre(
-    s: number,
-    brightness: number,
-    attack: number,
-    release: number,
-    vibrato: number,
-    rests: boolean,
-    now: Seconds,
-  ): void {
-    this.brightness[s].to(brightness, rests ? 0 : SMOOTH, now);
-    this.attack[s] = attack;
-    this.release[s] = release;
-    this.vibrato[s] = vibrato;
+  private obeyBend(record: Float64Array): void {
+    for (let s = 0; s < STRIPS; s++) {
+      if (((record[ARGUMENTS + 1 + (s >> 5)] >>> (s & 31)) & 1) === 0) continue;
+      this.bend.setOff(s);
+      this.bend.target[s] = record[ARGUMENTS];
+      this.bend.seconds[s] = this.voices[s] === 0 ? 0 : SMOOTH;
+    }
   }
 
   /** Everything at once to rest. */
-  reset(s: number, now: Seconds): void {
-    this.level[s].to(SILENCE_DB, 0, now);
-    this.way[s] = 0;
-    this.modulation[s].to(0, 0, now);
-    this.expression[s].to(1, 0, now);
-    this.heardLeft[s] = 0;
-    this.heardRight[s] = 0;
-    this.pan[s] = 0;
-    for (let bus = 0; bus < BUSES; bus++) {
-      this.setSend(s, bus, SILENCE_DB, 0, now);
-      this.heardSend[s * BUSES + bus] = 0;
+  private reset(s: number): void {
+    this.level.rest(s, SILENCE_DB);
+    this.modulation.rest(s, 0);
+    this.expression.rest(s, 1);
+    this.brightness.rest(s, 0);
+    this.bend.rest(s, 0);
+    for (let at = s * BUSES; at < (s + 1) * BUSES; at++) {
+      this.sendLevel.rest(at, SILENCE_DB);
+      this.sendGain[at] = 0;
+      this.sendArrives[at] = 0;
+      this.heardSend[at] = 0;
     }
     for (const shelf of [this.lowShelf[s], this.highShelf[s]]) {
       shelf.to(0, true);
       shelf.rest();
     }
-    this.setTimbre(s, 0, 0, 0, 0, true, now);
+    const rest = [this.heardLeft, this.heardRight, this.pan, this.way, this.meters];
+    for (const table of [...rest, this.attack, this.release, this.vibrato]) table[s] = 0;
     this.meters[METER.stolenFrom + s] = 0;
-    this.bend[s].to(0, 0, now);
-    this.meters[s] = 0;
   }
 
-  /** A strip that was at rest starts at its level; only a sounding strip glides within the frames. */
-  wake(s: number, now: Seconds): void {
-    const gain = this.gainAt(s, now);
+  /** A strip that was at rest starts at its level at the {@link moment}; only a sounding strip glides within the frames. */
+  wake(s: number): void {
+    const gain = this.gainAt(s);
     const angle = ((this.pan[s] + 1) * Math.PI) / 4;
     this.heardLeft[s] = gain * Math.cos(angle) * Math.SQRT2;
     this.heardRight[s] = gain * Math.sin(angle) * Math.SQRT2;
     this.rampLeft[s] = 0;
     for (let bus = 0; bus < BUSES; bus++) {
-      this.heardSend[s * BUSES + bus] = this.sendAt(s * BUSES + bus, now);
+      this.heardSend[s * BUSES + bus] = this.sendAt(s * BUSES + bus);
       this.sendRampLeft[s * BUSES + bus] = 0;
     }
     this.lowShelf[s].rest();
@@ -162,39 +168,32 @@ export class Strips {
 
   /** True while pitch or cut-off of its voices are on their way at the {@link moment}, so that they are asked for more often. */
   moves(s: number): boolean {
-    const now: Seconds = this.moment[0];
+    this.modulation.look(s);
     return (
-      this.vibratoOf(s, now) > 0 ||
-      this.bend[s].at(now) !== this.bend[s].goal ||
-      this.brightness[s].at(now) !== this.brightness[s].goal
+      this.modulation.value[s] + this.vibrato[s] > 0 ||
+      !this.bend.look(s) ||
+      !this.brightness.look(s)
     );
   }
 
-  /** Factor on the pitch of its voices. */
-  bendOf(s: number, now: Seconds): number {
-    const semitones = this.bend[s].at(now);
-    return semitones === 0 ? 1 : 2 ** (semitones / 12);
-  }
-
-  /** How much of full vibrato its voices have, 0–1. */
-  vibratoOf(s: number, now: Seconds): number {
-    return Math.min(1, this.modulation[s].at(now) + this.vibrato[s]);
-  }
-
-  /** Factor on the cut-off of its voices. */
-  openedOf(s: number, now: Seconds): number {
-    return brightnessFactor(this.brightness[s].at(now));
+  /**
+   * Takes its voices to the {@link moment}: the factor on their pitch, how much of full vibrato they have (0–1), and the factor on
+   * their cut-off.
+   */
+  turn(s: number): void {
+    this.bend.look(s);
+    this.modulation.look(s);
+    this.brightness.look(s);
+    const semitones = this.bend.value[s];
+    this.bendNow[s] = semitones === 0 ? 1 : 2 ** (semitones / 12);
+    this.vibratoNow[s] = Math.min(1, this.modulation.value[s] + this.vibrato[s]);
+    this.openedNow[s] = brightnessFactor(this.brightness.value[s]);
   }
 
   /** Lets the meters fall by a block. */
   fallMeters(): void {
     const { meters } = this;
     for (let s = 0; s < STRIPS; s++) meters[s] = meters[s] < 1e-6 ? 0 : meters[s] * METER_FALL;
-  }
-
-  /** Has a strip leave with the mix (0), or by one of the pairs. */
-  setWay(s: number, way: number): void {
-    this.way[s] = way > 0 && way <= PAIRS ? way : 0;
   }
 
   /** Empties the mix for frames `from`…`to` of a strip. */
@@ -209,7 +208,6 @@ export class Strips {
    * which goes nowhere.
    */
   finish(s: number, from: number, to: number, output: EngineOutput): boolean {
-    const now: Seconds = this.moment[0];
     const { both, left: stripLeft, right: stripRight } = this.mix;
     for (let i = from; i < to; i++) {
       stripLeft[i] += both[i];
@@ -222,7 +220,7 @@ export class Strips {
       this.highShelf[s].rest();
       return false;
     }
-    const gain = this.gainAt(s, now);
+    const gain = this.gainAt(s);
     const angle = ((this.pan[s] + 1) * Math.PI) / 4;
     const toLeft = gain * Math.cos(angle) * Math.SQRT2;
     const toRight = gain * Math.sin(angle) * Math.SQRT2;
@@ -265,7 +263,7 @@ export class Strips {
   private send(s: number, bus: number, from: number, to: number, into: Stereo): void {
     const at = s * BUSES + bus;
     const before = this.heardSend[at];
-    const goal = this.sendAt(at, this.moment[0]);
+    const goal = this.sendAt(at);
     const frames = Math.max(to - from, this.sendRampLeft[at]);
     this.sendRampLeft[at] = frames - (to - from);
     if (before === 0 && goal === 0) return;
@@ -280,11 +278,24 @@ export class Strips {
     this.heardSend[at] = this.sendRampLeft[at] === 0 ? goal : gain;
   }
 
-  private sendAt(at: number, now: Seconds): number {
-    return now >= this.sendArrives[at] ? this.sendGain[at] : gainFromDb(this.sendLevel[at].at(now));
+  /** Gain of a send at the {@link moment}. */
+  private sendAt(at: number): number {
+    if (this.moment[0] >= this.sendArrives[at]) return this.sendGain[at];
+    this.sendLevel.look(at);
+    return gainFromDb(this.sendLevel.value[at]);
   }
 
-  private gainAt(s: number, now: Seconds): number {
-    return gainFromDb(this.level[s].at(now)) * this.expression[s].at(now);
+  /** Gain of a strip at the {@link moment}. */
+  private gainAt(s: number): number {
+    this.level.look(s);
+    this.expression.look(s);
+    return gainFromDb(this.level.value[s]) * this.expression.value[s];
   }
+}
+
+/** Has one set off for what stands in a record from an argument on: where to, and in how many seconds. */
+function glideTo(glides: Glides, i: number, record: Float64Array, argument: number): void {
+  glides.setOff(i);
+  glides.target[i] = record[ARGUMENTS + argument];
+  glides.seconds[i] = record[ARGUMENTS + argument + 1];
 }

@@ -44,10 +44,9 @@ export class VoiceEngine {
   private readonly agenda = new Agenda();
   private readonly voices: Voices;
   private readonly strips: Strips;
-  /** Voices that sound now, in no particular order, and how many sound on each strip. */
+  /** Voices that sound now, in no particular order. */
   private readonly sounding = new Int16Array(VOICES);
   private soundingCount = 0;
-  private readonly stripVoices = new Int16Array(STRIPS);
   /** 1 for strips of which a key is leant on. */
   private readonly leantOn = new Uint8Array(STRIPS);
   /** Notes held on sounds of one voice, by instance. */
@@ -123,7 +122,7 @@ export class VoiceEngine {
     this.countVoices();
     const { strips } = this;
     for (let s = 0; s < STRIPS; s++) {
-      if (this.stripVoices[s] === 0) continue;
+      if (strips.voices[s] === 0) continue;
       strips.begin(from, to);
       strips.moment[0] = this.now;
       const slice = strips.moves(s) || this.leantOn[s] === 1 ? SLICE : to - from;
@@ -137,11 +136,12 @@ export class VoiceEngine {
   /** Renders a slice of the frames that begin with `first` at this moment. */
   private renderVoices(s: number, from: number, to: number, first: number): void {
     const { voices, strips, sounding } = this;
-    const begin = this.now + (from - first) / this.sampleRate;
-    const then = begin + (to - from) / this.sampleRate;
-    const bend = strips.bendOf(s, then);
-    const opened = strips.openedOf(s, then);
-    const ofStrip = strips.vibratoOf(s, then);
+    const then = this.now + (to - first) / this.sampleRate;
+    strips.moment[0] = then;
+    strips.turn(s);
+    const bend = strips.bendNow[s];
+    const opened = strips.openedNow[s];
+    const ofStrip = strips.vibratoNow[s];
     const turned = 2 * Math.PI * VIBRATO_HZ * then;
     for (let i = 0; i < this.soundingCount; i++) {
       const v = sounding[i];
@@ -181,13 +181,13 @@ export class VoiceEngine {
   }
 
   private countVoices(): void {
-    this.stripVoices.fill(0);
+    this.strips.voices.fill(0);
     this.leantOn.fill(0);
     this.soundingCount = 0;
     for (let v = 0; v < VOICES; v++) {
       if (!this.voices.isSounding(v)) continue;
       this.sounding[this.soundingCount++] = v;
-      this.stripVoices[this.voices.strip[v]]++;
+      this.strips.voices[this.voices.strip[v]]++;
       if (this.voices.pressure[v] > 0) this.leantOn[this.voices.strip[v]] = 1;
     }
   }
@@ -197,9 +197,8 @@ export class VoiceEngine {
     for (let i = ARGUMENTS; i < RECORD; i++) if (!Number.isFinite(record[i])) return;
     const a = record[ARGUMENTS];
     const b = record[ARGUMENTS + 1];
-    const c = record[ARGUMENTS + 2];
-    const d = record[ARGUMENTS + 3];
-    const { strips, now } = this;
+    const { strips } = this;
+    strips.moment[0] = this.now;
     switch (record[0]) {
       case COMMAND.start:
         this.start(record);
@@ -217,52 +216,17 @@ export class VoiceEngine {
         for (let v = 0; v < VOICES; v++)
           if (this.voices.id[v] === a && this.voices.isSounding(v)) this.voices.pressure[v] = b;
         break;
-      case COMMAND.level:
-        strips.setLevel(a, b, c, now);
-        break;
-      case COMMAND.pan:
-        strips.setPan(a, b);
-        break;
-      case COMMAND.send:
-        strips.setSend(a, b, c, d, now);
-        break;
-      case COMMAND.bend:
-        for (let s = 0; s < STRIPS; s++)
-          if ((record[ARGUMENTS + 1 + (s >> 5)] >>> (s & 31)) & 1)
-            strips.setBend(s, a, this.stripVoices[s] === 0, now);
-        break;
-      case COMMAND.modulation:
-        strips.setModulation(a, b, c, now);
-        break;
-      case COMMAND.expression:
-        strips.setExpression(a, b, c, now);
-        break;
-      case COMMAND.output:
-        strips.setWay(a, b);
-        break;
       case COMMAND.reset:
         for (let v = 0; v < VOICES; v++) if (this.voices.strip[v] === a) this.voices.free(v);
-        strips.reset(a, now);
+        strips.obey(record);
         break;
       case COMMAND.silence:
         this.agenda.clear();
         for (let v = 0; v < VOICES; v++) if (this.voices.isSounding(v)) this.voices.cut(v);
         for (const line of this.allLines) line.clear();
         break;
-      case COMMAND.tone:
-        strips.setTone(a, b, c, this.stripVoices[a] === 0);
-        break;
-      case COMMAND.timbre:
-        strips.setTimbre(
-          a,
-          b,
-          c,
-          record[ARGUMENTS + 3],
-          record[ARGUMENTS + 4],
-          this.stripVoices[a] === 0,
-          now,
-        );
-        break;
+      default:
+        strips.obey(record);
     }
   }
 
@@ -278,14 +242,16 @@ export class VoiceEngine {
     const glide = record[ARGUMENTS + 8];
     const sound = this.sounds[slot];
     if (!sound || sound.zones.length === 0 || strip < 0 || strip >= STRIPS) return;
+    this.next.glideSeconds = polyphony === 1 ? glide : -1;
     if (polyphony === 1) {
       this.lineOf(instance).push(id, strip, slot, note, velocity, gain);
-      if (glide > 0 && this.slide(instance, id, strip, note, glide)) return;
+      if (glide > 0 && this.slide(instance, id, strip, note)) return;
       this.cutInstance(instance, strip);
     } else if (polyphony > 0) this.makeRoom(instance, polyphony);
-    this.strike(id, strip, slot, instance, note, velocity, gain, polyphony === 1 ? glide : -1);
+    this.strike(id, strip, slot, instance, note, velocity, gain);
   }
 
+  /** Begins a voice, with the glide that stands in {@link next}. */
   private strike(
     id: number,
     strip: number,
@@ -294,7 +260,6 @@ export class VoiceEngine {
     note: number,
     velocity: number,
     gain: number,
-    glideSeconds: Seconds,
   ): void {
     const sound = this.sounds[slot];
     const zone = sound && zoneFor(sound.zones, note, velocity);
@@ -308,11 +273,13 @@ export class VoiceEngine {
     next.instance = instance;
     next.slot = slot;
     next.step = this.stepOf(zone, note);
-    next.glideSeconds = glideSeconds;
     strike(next, sound.voicing, zone, velocity, gain, attack[strip], release[strip], sampleRate);
     this.voices.start(v, next);
-    if (this.stripVoices[strip] === 0) strips.wake(strip, this.now);
-    this.stripVoices[strip]++;
+    if (strips.voices[strip] === 0) {
+      strips.moment[0] = this.now;
+      strips.wake(strip);
+    }
+    strips.voices[strip]++;
   }
 
   private stepOf(zone: Zone, note: number): number {
@@ -363,13 +330,13 @@ export class VoiceEngine {
       const held = this.lineOf(instance).last;
       // Another note has taken the voice over meanwhile.
       if (held?.id === voices.id[v]) continue;
+      this.next.glideSeconds = voices.glideSeconds[v];
       if (!held) voices.release(v);
-      else if (held.strip === voices.strip[v])
-        this.slideTo(v, held.id, held.note, voices.glideSeconds[v]);
+      else if (held.strip === voices.strip[v]) this.slideTo(v, held.id, held.note);
       else {
         const { id, strip, slot, note, velocity, gain } = held;
         voices.release(v);
-        this.strike(id, strip, slot, instance, note, velocity, gain, voices.glideSeconds[v]);
+        this.strike(id, strip, slot, instance, note, velocity, gain);
       }
     }
     this.endingCount = 0;
@@ -386,26 +353,21 @@ export class VoiceEngine {
   }
 
   /** Takes the voice of a one-voice sound to another note; false when none sounds on that strip. */
-  private slide(
-    instance: number,
-    id: number,
-    strip: number,
-    note: number,
-    seconds: Seconds,
-  ): boolean {
+  private slide(instance: number, id: number, strip: number, note: number): boolean {
     const { voices } = this;
     for (let v = 0; v < VOICES; v++) {
       if (voices.instance[v] !== instance || voices.strip[v] !== strip) continue;
       if (!voices.isHeld(v)) continue;
-      this.slideTo(v, id, note, seconds);
+      this.slideTo(v, id, note);
       return true;
     }
     return false;
   }
 
-  private slideTo(v: number, id: number, note: number, seconds: Seconds): void {
+  /** In the seconds of glide that stand in {@link next}. */
+  private slideTo(v: number, id: number, note: number): void {
     const zone = this.voices.zoneOf(v);
-    if (zone) this.voices.slide(v, id, this.stepOf(zone, note), seconds);
+    if (zone) this.voices.slide(v, id, this.stepOf(zone, note), this.next.glideSeconds);
   }
 
   /** Ends the voice of a one-voice sound. Taken from another layer it counts as stolen; within one it is just the next note. */

@@ -5,10 +5,8 @@ import { newLayer } from '../model/patch/layer.js';
 import { newPatch, newPatchSound } from '../model/patch/patch.js';
 import type { ControlTarget } from '../model/patch/control-target.js';
 import type { Tie } from '../model/patch/tie.js';
-import { blockOutput } from '../sampler/block.js';
-import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-ring.js';
-import { METERS } from '../sampler/meters.js';
-import { VoiceEngine } from '../sampler/voice-engine.js';
+import { COMMAND, type CommandRing } from '../sampler/command-ring.js';
+import { EngineAtWork, still } from '../testing/engine-at-work.js';
 import { plan, SmallShow } from '../testing/small-show.js';
 import type { NowPlaying } from './show-plan.js';
 
@@ -30,8 +28,8 @@ function bytesAllocated(times: number, work: (i: number) => void): number {
     for (; i < end; i++) work(i);
     stretches.push((process.memoryUsage().heapUsed - before) / A_STRETCH);
   }
-  // What the runtime does at times beside counts in few stretches.
-  return stretches.sort((a, b) => a - b)[Math.floor(stretches.length / 2)];
+  // What the runtime does at times beside is not in every stretch.
+  return stretches.sort((a, b) => a - b)[Math.floor(stretches.length / 4)];
 }
 
 /** Events of each sort that are counted. */
@@ -113,10 +111,6 @@ describe('the audio side', () => {
     write(COMMAND.start, 0, ++id, 0, 0, 1, polyphony, 48 + (id % 24), 90, 1, glide);
     write(COMMAND.end, 0, id - 3);
   };
-  const samples = new Float32Array(4800).fill(0.1);
-  const all = { low: 0, high: 127 };
-  const zone = { rootKey: 60, keys: all, velocities: all, sampleRate: 48_000 };
-  const voicing = { attack: 0, release: 0.01, dynamics: 20, brightness: 9000, darkening: 1 };
   it.each<[string, order: (write: CommandRing['write'], i: number) => void]>([
     ['a voice', strikes(0, 0)],
     ['a voice that takes the place of another', strikes(2, 0)],
@@ -128,17 +122,13 @@ describe('the audio side', () => {
     ['modulation', (write, i) => write(COMMAND.modulation, 0, 0, (i & 127) / 128, 0.0125)],
     ['expression', (write, i) => write(COMMAND.expression, 0, 0, (i & 127) / 128, 0.0125)],
   ])('allocates nothing for %s, nor for a block', (_what, order) => {
-    const ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
-    const engine = new VoiceEngine(48_000, ring, new Float32Array(METERS));
-    const sound = { ...zone, left: samples, right: samples };
-    engine.load(0, { voicing, zones: [{ ...sound, loopStart: 0, loopEnd: 4800, loopDecay: 0 }] });
-    ring.write(COMMAND.level, 0, 0, 0, 0);
-    ring.write(COMMAND.start, 0, 1e9, 0, 0, 1, 0, 60, 90, 1, 0);
-    const output = blockOutput();
-    const write = ring.write.bind(ring);
+    const work = new EngineAtWork({ release: 0.01, dynamics: 20, brightness: 9000, darkening: 1 });
+    work.load(0, still(0.1));
+    work.start(1e9);
+    const write = work.ring.write.bind(work.ring);
     const each = bytesAllocated(EVENTS / 10, (i) => {
       order(write, i);
-      engine.render(output);
+      work.engine.render(work.output);
     });
     expect(each).toBeLessThan(SPARE);
   });

@@ -1,3 +1,5 @@
+import { SILENCE_DB } from '../units/decibels.js';
+
 /**
  * Many values on their way, each as {@link Glide} goes, in fixed tables: the audio side asks for hundreds of them a block, and a
  * fraction that one function hands to another would be an object.
@@ -34,6 +36,13 @@ export class Glides {
     else if (gone <= 0) value[i] = from[i];
     else value[i] = from[i] + ((target[i] - from[i]) * gone) / seconds[i];
     return isThere || from[i] === target[i];
+  }
+
+  /** Puts the linear gain of one that is a level in dB into {@link value}. */
+  lookAsGain(i: number): void {
+    this.look(i);
+    const level = this.value[i];
+    this.value[i] = level <= SILENCE_DB ? 0 : 10 ** (level / 20);
   }
 
   /** Lets one begin at the moment from wherever it is; where to, and how long it takes, is set by the caller. */

@@ -31,6 +31,8 @@ describe('interpolation', () => {
       sampleAtSeam(samples, position, loopStart, end);
     expect(seam(0.5, -1, 6)).toBe(hermite(10, 10, 20, 30, 0.5));
     expect(seam(1.25, -1, 6)).toBe(hermite(10, 20, 30, 40, 0.25));
+    // A loop from the very beginning: before 10 comes 60.
+    expect(seam(0.5, 0, 6)).toBe(hermite(60, 10, 20, 30, 0.5));
     // A loop of 20…50: behind 50 comes 20 again.
     expect(seam(3.5, 1, 5)).toBe(hermite(30, 40, 50, 20, 0.5));
     expect(seam(4.5, 1, 5)).toBe(hermite(40, 50, 20, 30, 0.5));

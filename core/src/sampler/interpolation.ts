@@ -21,8 +21,10 @@ export function sampleAtSeam(
   end: number,
 ): number {
   const at = Math.floor(position);
+  // Before the first sample is the last one, where the loop begins with it.
+  const first = loopStart === 0 ? end - 1 : 0;
   return hermite(
-    samples[at > 0 ? at - 1 : 0],
+    samples[at > 0 ? at - 1 : first],
     samples[at],
     samples[beyond(at + 1, loopStart, end)],
     samples[beyond(at + 2, loopStart, end)],

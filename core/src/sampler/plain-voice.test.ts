@@ -1,13 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Voicing, Zone } from '../synthesis/zone.js';
-import { BLOCK, blockOutput } from './block.js';
-import { COMMAND, COMMAND_RING_BYTES, CommandRing } from './command-ring.js';
+import { EngineAtWork, RATE } from '../testing/engine-at-work.js';
+import { BLOCK } from './block.js';
+import { COMMAND } from './command-ring.js';
 import { hermite } from './interpolation.js';
-import { METERS } from './meters.js';
-import { VoiceEngine } from './voice-engine.js';
 
-const RATE = 48_000;
 const BLOCKS = 24;
 const FRAMES = BLOCKS * BLOCK;
 
@@ -75,6 +73,7 @@ function plainly(samples: Float32Array, zone: Zone, voicing: Voicing, stroke: St
   const smoothing = 1 - Math.exp((-2 * Math.PI * cutoff) / RATE);
   const loops = zone.loopEnd > 0;
   const end = loops ? zone.loopEnd : samples.length;
+  const before = loops && zone.loopStart === 0 ? end - 1 : 0;
   const within = (at: number) => {
     if (at < end) return at;
     return loops ? at - (end - zone.loopStart) : end - 1;
@@ -99,7 +98,7 @@ function plainly(samples: Float32Array, zone: Zone, voicing: Voicing, stroke: St
     }
     const at = Math.floor(position);
     const heard = hermite(
-      ...([samples[Math.max(0, at - 1)], samples[at]] as const),
+      ...([samples[at > 0 ? at - 1 : before], samples[at]] as const),
       ...([samples[within(at + 1)], samples[within(at + 2)], position - at] as const),
     );
     first += smoothing * (heard - first);
@@ -119,30 +118,26 @@ describe('one voice of the engine', () => {
   it('is what a plain reading of its zone, envelope and low-passes gives, whatever the sound', () => {
     fc.assert(
       fc.property(anyZone, anyVoicing, anyStroke, (zone, voicing, stroke) => {
-        const ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
-        const engine = new VoiceEngine(RATE, ring, new Float32Array(METERS));
-        engine.load(0, { voicing, zones: [zone] });
-        ring.write(COMMAND.level, 0, 0, 0, 0);
-        const { note, velocity, gain, at, letGo, silenced } = stroke;
-        ring.write(COMMAND.start, at, 1, 0, 0, 1, 0, note, velocity, gain);
+        const work = new EngineAtWork(voicing);
+        work.load(0, zone);
+        const { at, letGo, silenced, ...struck } = stroke;
+        work.start(1, struck, { frame: at });
         // What is silenced calls off all that is to come.
-        if (letGo >= at && (silenced < 0 || letGo < silenced)) ring.write(COMMAND.end, letGo, 1);
-        if (silenced >= 0) ring.write(COMMAND.silence, silenced);
+        if (letGo >= at && (silenced < 0 || letGo < silenced)) work.end(1, letGo);
+        if (silenced >= 0) work.ring.write(COMMAND.silence, silenced);
         const meant = [zone.left, zone.right].map((channel) =>
           plainly(channel, zone, voicing, stroke),
         );
-        const output = blockOutput();
+        const { left, right } = work.output.mix;
         let furthest = 0;
         for (let from = 0; from < FRAMES; from += BLOCK) {
-          engine.render(output, from);
+          work.after();
           for (let i = 0; i < BLOCK; i++) {
             const apart = (side: number, heard: number) => {
               const expected = meant[side][from + i];
               return Number.isNaN(expected) ? 0 : Math.abs(heard - expected);
             };
-            furthest = Math.max(
-              ...[furthest, apart(0, output.mix.left[i]), apart(1, output.mix.right[i])],
-            );
+            furthest = Math.max(furthest, apart(0, left[i]), apart(1, right[i]));
           }
         }
         // A fade of what is cut goes in short straight lines.

@@ -266,8 +266,17 @@ describe('what a strip does to its voices', () => {
     at(COMMAND.timbre, 0, -1, 0, 0, 0);
     expect(turned(0, 1.006)).toEqual([expect.closeTo(Math.SQRT2, 6), 0, expect.closeTo(1, 6), 1]);
     expect(turned(0, 1.013)).toEqual([1, 0, 1 / 8, 0]);
-    // No other strip is meant.
-    expect(turned(1, 1.013)).toEqual([1, 0, 1, 0]);
+    // Each strip has a bit of its own.
+    for (const s of [0, 31, 32, 64, 127]) {
+      const bits = [0, 0, 0, 0];
+      bits[s >> 5] = 1 << (s & 31);
+      at(COMMAND.bend, 12 + s, ...bits);
+      const bent = Array.from(
+        { length: 128 },
+        (_, other) => turned(other, 2)[0] === 2 ** (1 + s / 12),
+      );
+      expect([bent.indexOf(true), bent.lastIndexOf(true)]).toEqual([s, s]);
+    }
   });
 
   it('wavers by wheel and timbre together, at most wholly', () => {

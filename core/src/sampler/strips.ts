@@ -281,15 +281,15 @@ export class Strips {
   /** Gain of a send at the {@link moment}. */
   private sendAt(at: number): number {
     if (this.moment[0] >= this.sendArrives[at]) return this.sendGain[at];
-    this.sendLevel.look(at);
-    return gainFromDb(this.sendLevel.value[at]);
+    this.sendLevel.lookAsGain(at);
+    return this.sendLevel.value[at];
   }
 
   /** Gain of a strip at the {@link moment}. */
   private gainAt(s: number): number {
-    this.level.look(s);
+    this.level.lookAsGain(s);
     this.expression.look(s);
-    return gainFromDb(this.level.value[s]) * this.expression.value[s];
+    return this.level.value[s] * this.expression.value[s];
   }
 }
 

@@ -272,7 +272,7 @@ export class VoiceEngine {
     next.strip = strip;
     next.instance = instance;
     next.slot = slot;
-    next.step = this.stepOf(zone, note);
+    this.setStep(zone, note);
     strike(next, sound.voicing, zone, velocity, gain, attack[strip], release[strip], sampleRate);
     this.voices.start(v, next);
     if (strips.voices[strip] === 0) {
@@ -282,8 +282,8 @@ export class VoiceEngine {
     strips.voices[strip]++;
   }
 
-  private stepOf(zone: Zone, note: number): number {
-    return (zone.sampleRate / this.sampleRate) * 2 ** ((note - zone.rootKey) / 12);
+  private setStep(zone: Zone, note: number): void {
+    this.next.step = (zone.sampleRate / this.sampleRate) * 2 ** ((note - zone.rootKey) / 12);
   }
 
   private end(id: number): void {
@@ -364,10 +364,12 @@ export class VoiceEngine {
     return false;
   }
 
-  /** In the seconds of glide that stand in {@link next}. */
+  /** In the seconds that stand in {@link next}. */
   private slideTo(v: number, id: number, note: number): void {
     const zone = this.voices.zoneOf(v);
-    if (zone) this.voices.slide(v, id, this.stepOf(zone, note), this.next.glideSeconds);
+    if (!zone) return;
+    this.setStep(zone, note);
+    this.voices.slide(v, id, this.next);
   }
 
   /** Ends the voice of a one-voice sound. Taken from another layer it counts as stolen; within one it is just the next note. */

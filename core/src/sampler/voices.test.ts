@@ -1,21 +1,12 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Zone } from '../synthesis/zone.js';
+import { RATE, still } from '../testing/engine-at-work.js';
 import { BLOCK } from './block.js';
 import { InnerLoop } from './inner-loop.js';
 import { MOST_VOICES, VOICES, Voices, type VoiceStart } from './voices.js';
 
-const RATE = 48_000;
 const CUT_BLOCKS = Math.ceil((0.012 * RATE) / BLOCK);
-
-function zone(height: number, changes: Partial<Zone> = {}): Zone {
-  const left = new Float32Array(4800).fill(height);
-  return {
-    ...{ rootKey: 60, keys: { low: 0, high: 127 }, velocities: { low: 1, high: 127 } },
-    ...{ sampleRate: RATE, left, right: left, loopStart: 0, loopEnd: 4800, loopDecay: 0 },
-    ...changes,
-  };
-}
-const low = zone(0.5);
+const low = still(0.5);
 
 let loop: InnerLoop;
 let voices: Voices;
@@ -144,10 +135,10 @@ describe('a voice', () => {
     start(2, { cutoff: 50 });
     for (let i = 0; i < 40; i++) render(2);
     voices.pressure[2] = 0.5;
-    voices.slide(2, 9, 1.5, 1);
+    voices.slide(2, 9, { step: 1.5, glideSeconds: 1 });
     voices.free(2);
     expect(voices.isSounding(2)).toBe(false);
-    start(2, { zone: zone(0) });
+    start(2, { zone: still(0) });
     expect(voices.isGliding(2)).toBe(false);
     expect(voices.pressure[2]).toBe(0);
     expect(render(2).every((sample) => sample === 0)).toBe(true);
@@ -172,7 +163,7 @@ describe('a voice', () => {
 describe('a voice that slides', () => {
   it('goes evenly in pitch, arrives in its time, and bears its new number', () => {
     start(0);
-    voices.slide(0, 77, 4, (4 * BLOCK) / RATE);
+    voices.slide(0, 77, { step: 4, glideSeconds: (4 * BLOCK) / RATE });
     expect(voices.id[0]).toBe(77);
     const steps: number[] = [];
     for (let i = 0; i < 5; i++) {
@@ -185,7 +176,7 @@ describe('a voice that slides', () => {
     );
     expect(voices.isGliding(0)).toBe(false);
     // Parts of a block are parts of the way.
-    voices.slide(0, 78, 1, (2 * BLOCK) / RATE);
+    voices.slide(0, 78, { step: 1, glideSeconds: (2 * BLOCK) / RATE });
     for (const [from, to] of [
       [0, 32],
       [32, BLOCK],
@@ -193,7 +184,7 @@ describe('a voice that slides', () => {
       voices.render(0, from, to);
     expect(voices.stepOf(0)).toBeCloseTo(2, 9);
     // In no time at all it is there with the next frames.
-    voices.slide(0, 78, 1, 0);
+    voices.slide(0, 78, { step: 1, glideSeconds: 0 });
     render(0);
     expect(voices.stepOf(0)).toBe(1);
   });
@@ -202,8 +193,8 @@ describe('a voice that slides', () => {
     start(0, { gain: 0.8 });
     for (let i = 0; i < 10; i++) render(0);
     voices.pressure[0] = 0.25;
-    voices.slide(0, 77, 2, 1);
-    const other = zone(-0.5, { sampleRate: RATE / 2, loopStart: 100, loopEnd: 400 });
+    voices.slide(0, 77, { step: 2, glideSeconds: 1 });
+    const other = still(-0.5, { sampleRate: RATE / 2, loopStart: 100, loopEnd: 400 });
     const about = (v: number) => [
       ...[voices.id[v], voices.strip[v], voices.instance[v], voices.slot[v], voices.velocity[v]],
       ...[voices.glideSeconds[v], voices.vibratoPhase[v], voices.vibratoRate[v]],
@@ -224,7 +215,7 @@ describe('a voice that slides', () => {
     expect(heard.at(-1)).toBeCloseTo(-0.4, 2);
     expect(voices.isSounding(0)).toBe(false);
     expect(voices.stepOf(9)).toBeGreaterThan(0.5);
-    voices.slide(9, 1, 1, 0);
+    voices.slide(9, 1, { step: 1, glideSeconds: 0 });
     render(9);
     expect(voices.stepOf(9)).toBe(1);
     // It lets go as the one before would have.
@@ -247,10 +238,10 @@ describe('a voice that slides', () => {
   it('finds its place in a recording that is shorter, looped or not', () => {
     const ramp = (changes: Partial<Zone>) => {
       const left = Float32Array.from({ length: 600 }, (_, i) => i / 1000);
-      return zone(0, { left, right: left, ...changes });
+      return still(0, { left, right: left, ...changes });
     };
     const heardFrom = (into: Zone) => {
-      start(0, { zone: zone(0) });
+      start(0, { zone: still(0) });
       for (let i = 0; i < 10; i++) render(0);
       voices.cross(0, 1, into, 0.001);
       render(1);

@@ -53,6 +53,9 @@ export interface VoiceStart {
   cutoff: number;
 }
 
+/** Where a voice slides to, as a beginning has it: a fraction that one function hands to another would be an object. */
+type SlideGoal = Pick<VoiceStart, 'step' | 'glideSeconds'>;
+
 /** A beginning to be filled in; its zone is put in before it is used. */
 export function newVoiceStart(): VoiceStart {
   const numbers = { id: 0, strip: 0, instance: 0, slot: 0, velocity: 0.5, step: 0.5 };
@@ -213,8 +216,8 @@ export class Voices {
   }
 
   /** Goes to another step over some seconds, evenly in pitch, and bears another id from now on. */
-  slide(v: number, id: number, step: number, seconds: number): void {
-    const frames = Math.max(1, Math.round(seconds * this.sampleRate));
+  slide(v: number, id: number, { step, glideSeconds }: SlideGoal): void {
+    const frames = Math.max(1, Math.round(glideSeconds * this.sampleRate));
     this.id[v] = id;
     this.stepGoal[v] = step;
     this.glideFrames[v] = frames;

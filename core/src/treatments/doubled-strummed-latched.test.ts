@@ -19,16 +19,6 @@ const strum = (changes: Partial<Of<'strum'>> = {}): Of<'strum'> => ({
 const latch = (): Treatment => newTreatment('latch', 'la', ['a']);
 
 describe('doubling', () => {
-  it('adds each note some octaves away, and ends both with the key', () => {
-    const r = new Rehearsal([doubling({ octaves: -2 })]);
-    r.down(60, 64);
-    expect(r.notes()).toEqual([60, 36, 64, 40]);
-    r.up(60);
-    expect([...r.sounding.values()]).toEqual([64, 40]);
-    r.up(64);
-    expect(r.sounding.size).toBe(0);
-  });
-
   it('has its own level, on top of what the ranges give', () => {
     const gains: number[] = [];
     const sink = {
@@ -74,13 +64,6 @@ describe('a strum', () => {
     expect([r.sounding.size, r.player.needsClock]).toEqual([0, false]);
   });
 
-  it('lasts a note value at the tempo of the show', () => {
-    const r = new Rehearsal([strum({ over: '1/8' })]);
-    r.down(60, 64);
-    r.wait(0.4);
-    expect(r.began[1].at - r.began[0].at).toBe(250);
-  });
-
   it('lasts its milliseconds though the tempo changes meanwhile', () => {
     const r = new Rehearsal([strum({ over: 1200 })]);
     r.down(60, 64, 67);
@@ -89,28 +72,6 @@ describe('a strum', () => {
     r.wait(1.2);
     const [first, ...others] = r.began.map(({ at }) => at);
     expect(others.map((at) => at - first)).toEqual([600, 1200]);
-  });
-
-  it('is heard whole when the hand has gone before its end, and then is over', () => {
-    const r = new Rehearsal([strum({ over: 200 })]);
-    r.down(60, 64, 67);
-    r.wait(0.005);
-    r.up(60, 64, 67);
-    r.wait(0.4);
-    expect(r.notes()).toEqual([60, 64, 67]);
-    expect([r.sounding.size, r.player.needsClock]).toEqual([0, false]);
-  });
-
-  it('spreads the notes of a chord that one key makes', () => {
-    const chord = { ...newTreatment('chord', 'ch', ['a']), inKey: false } as Treatment;
-    const r = new Rehearsal([chord, strum()]);
-    r.down(60);
-    r.wait(0.2);
-    expect(r.began.map(({ note }) => note)).toEqual([60, 64, 67]);
-    expect(r.began[2].at - r.began[0].at).toBe(120);
-    r.up(60);
-    r.wait(0.1);
-    expect(r.sounding.size).toBe(0);
   });
 });
 
@@ -127,27 +88,6 @@ describe('a latch', () => {
     // As long as one key is down it is still the same chord.
     r.down(72);
     expect([...r.sounding.values()]).toEqual([65, 69, 72]);
-  });
-
-  it('lets go when it is switched off, and leaves alone what a finger holds when told to give up', () => {
-    const r = new Rehearsal([latch()]);
-    r.down(60, 64);
-    r.up(60);
-    r.player.letGoOf('la');
-    expect([...r.sounding.values()]).toEqual([64]);
-    r.up(64);
-    r.player.switchTreatment('la', false);
-    expect(r.sounding.size).toBe(0);
-  });
-
-  it('holds nothing in a patch that was left', () => {
-    const r = new Rehearsal([latch()]);
-    r.down(60, 64);
-    r.up(60);
-    r.player.take(r.patch([latch()], {}, 'other'));
-    expect([...r.sounding.values()]).toEqual([64]);
-    r.up(64);
-    expect(r.sounding.size).toBe(0);
   });
 
   it('joins the steps of what comes before it', () => {

@@ -12,15 +12,6 @@ const chord = (intervals: number[]): Treatment => ({
   ...{ intervals, inKey: false },
 });
 const onsets = (r: Rehearsal) => r.began.map(({ note, at }) => [note, at]);
-/** Times at which what sounds ends, as far as it is asked. */
-const soundingAt = (r: Rehearsal, times: number[]) => {
-  let at = 0;
-  return times.map((time) => {
-    r.wait((time - at) / 1000);
-    at = time;
-    return r.sounding.size;
-  });
-};
 
 describe('a treatment that is edited while it plays', () => {
   it('adds the new chord to the next key, and ends the old one whole', () => {
@@ -34,28 +25,6 @@ describe('a treatment that is edited while it plays', () => {
     r.up(70);
     expect(r.sounding.size).toBe(0);
     expect(r.player.needsClock).toBe(false);
-  });
-
-  it('keeps its steps when something else of it changes, and lets notes last as long as it says now', () => {
-    const r = new Rehearsal([restrike({ gate: 0.2 })]);
-    r.down(60);
-    r.wait(0.22);
-    r.player.take(r.patch([restrike({ gate: 1 })]));
-    r.wait(0.31);
-    expect(onsets(r).map(([, at]) => at)).toEqual([0, 250, 500]);
-    expect(r.sounding.size).toBe(1);
-    r.wait(0.2);
-    expect(r.sounding.size).toBe(1);
-  });
-
-  it('sieves by its new keys', () => {
-    const sieve = (low: number): Treatment =>
-      ({ ...newTreatment('sieve', 's', ['a']), keys: { low, high: 127 } }) as Treatment;
-    const r = new Rehearsal([sieve(60)]);
-    r.down(50, 62);
-    r.player.take(r.patch([sieve(40)]));
-    r.down(51);
-    expect(r.notes()).toEqual([62, 51]);
   });
 });
 
@@ -113,15 +82,6 @@ describe('one treatment behind another', () => {
     expect(r.player.needsClock).toBe(false);
   });
 
-  it('makes a chord of every restrike, and ends it whole', () => {
-    const r = new Rehearsal([restrike({ gate: 0.4 }), chord([0, 7])]);
-    r.down(60);
-    expect(soundingAt(r, [50, 95, 105, 245, 255, 355])).toEqual([2, 2, 0, 0, 2, 0]);
-    r.up(60);
-    r.wait(0.5);
-    expect(r.sounding.size).toBe(0);
-  });
-
   it('ends at once what waits behind it when the hand lets go', () => {
     const r = new Rehearsal([
       arpeggio({ rate: '1/8', gate: 1 }),
@@ -171,17 +131,6 @@ describe('what is switched off', () => {
     r.down(60);
     r.wait(0.26);
     expect(r.began.slice(-2).map(({ note }) => note)).toEqual([60, 60]);
-  });
-
-  it('passes notes on unchanged, and each release to what has the note', () => {
-    const r = new Rehearsal([{ ...chord([0, 7]), on: false }]);
-    r.down(60);
-    r.player.switchTreatment('ch', true);
-    r.down(62);
-    r.up(60);
-    expect([...r.sounding.values()].sort()).toEqual([62, 69]);
-    r.up(62);
-    expect(r.sounding.size).toBe(0);
   });
 });
 

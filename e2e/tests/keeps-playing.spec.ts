@@ -207,6 +207,8 @@ test('a browser that keeps nothing, and a place that is gone: both are told, and
   });
   await strange.goto(`${server.origin}/showtime`);
   await expect(cue(strange)).toHaveText('intro');
+  // Silent, it shows the tempo as it is written.
+  await expect(strange.getByTestId('tempo')).toHaveText('98');
   await expect(strange.getByText(/Nothing kept|Browser store full/)).toBeVisible();
   // The first window plays: this one takes over before it steps on.
   await strange.getByRole('button', { name: 'Play here' }).click();

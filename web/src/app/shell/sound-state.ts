@@ -129,6 +129,12 @@ const LAMP_SHOWN = 1500;
       overflow: hidden;
       text-overflow: ellipsis;
     }
+    /* On a small screen there is room for either: trouble takes the place of what is well. */
+    @media (max-width: 1180px) {
+      .told:has(~ .trouble) {
+        display: none;
+      }
+    }
   `,
 })
 export class SoundState {

@@ -122,6 +122,8 @@ import { Live } from '../live/live';
 })
 export class TempoBox {
   readonly metre = input.required<Metre>();
+  /** As it is written, which is shown while this window does not play. */
+  readonly written = input.required<number>();
   private readonly live = inject(Live);
   private readonly clock = this.live.player.clock;
   protected readonly tempo = signal(0);
@@ -154,7 +156,8 @@ export class TempoBox {
       const { timekeeping } = this.live;
       timekeeping.leading.look();
       const beats = clock.beatsInBars;
-      this.tempo.set(Math.round(clock.tempo * 10) / 10);
+      const tempo = this.live.isOpen ? clock.tempo : this.written();
+      this.tempo.set(Math.round(tempo * 10) / 10);
       this.leading.set(timekeeping.leading.now);
       this.leader.set(timekeeping.leading.leader ?? '');
       this.countsIn.set(timekeeping.countsIn);

@@ -54,7 +54,7 @@ describe('a save', () => {
     expect(await new Api().save(unsaved)).toEqual(outcome);
   });
 
-  it('is given up when nothing answers, and tried again by whoever asked', async () => {
+  it('is given up when nothing answers, as a look at what is saved is, and tried again by whoever asked', async () => {
     vi.stubGlobal(
       'fetch',
       (_path: string, { signal }: RequestInit) =>
@@ -67,5 +67,7 @@ describe('a save', () => {
       kind: 'failed',
       problem: expect.stringContaining('does not answer'),
     });
+    await expect(new Api().find('songs', 'song')).rejects.toThrow('too long');
+    expect(await new Api().answers()).toBeNull();
   });
 });

@@ -109,6 +109,31 @@ test('sound that fails begins again within a second, and says so', async ({
   await expect(page.getByText('Sound back')).toBeVisible();
 });
 
+test('sound that breaks off is told in the header, where there is little room too', async ({
+  desk,
+  page,
+  ear,
+}) => {
+  // Counted as a browser counts that gives its figures.
+  await page.addInitScript(() => {
+    const counted = { underrunEvents: 0 };
+    Object.assign(globalThis, { counted });
+    Object.defineProperty(AudioContext.prototype, 'playbackStats', { get: () => counted });
+  });
+  await page.reload();
+  await desk.openSong('Saltglass');
+  await page.setViewportSize({ width: 1024, height: 768 });
+  await ear.listen();
+  const told = page.getByText(/^Sound broke off (\d+) times$/);
+  await expect(async () => {
+    await page.evaluate(() => {
+      (globalThis as unknown as { counted: { underrunEvents: number } }).counted.underrunEvents +=
+        4;
+    });
+    expect(await told.evaluate((words) => words.clientWidth >= words.scrollWidth)).toBe(true);
+  }).toPass();
+});
+
 test('a touch that comes before the window knows that it plays begins sound as well', async ({
   desk,
   page,

@@ -247,7 +247,8 @@ export class OutsideVoices {
     if (!line) return;
     const note = this.notes[i];
     const off = line.offAt[note];
-    const from = off > (at > 0 ? at : this.now()) ? off : at;
+    // Mostly nothing was handed over ahead, and nobody need ask what time it is.
+    const from = off > 0 && off > (at > 0 ? at : this.now()) ? off : at;
     this.from[i] = from;
     this.isToCome[i] = 0;
     line.holding[note]++;
@@ -263,7 +264,7 @@ export class OutsideVoices {
     if (isToCome) this.callOff(this.ids[i], true);
     this.forgetVoice(i);
     if (!line || isToCome || --line.holding[note] > 0) return;
-    const off = from > (at > 0 ? at : this.now()) ? from : at;
+    const off = from > 0 && from > (at > 0 ? at : this.now()) ? from : at;
     line.offAt[note] = off;
     this.sendThree(line, NOTE_OFF, note, LET_GO, off);
   }

@@ -129,10 +129,13 @@ const LAMP_SHOWN = 1500;
       overflow: hidden;
       text-overflow: ellipsis;
     }
-    /* On a small screen there is room for either: trouble takes the place of what is well. */
-    @media (max-width: 1180px) {
+    /* On most screens there is room for either: trouble takes the place of what is well. */
+    @media (max-width: 1500px) {
       .told:has(~ .trouble) {
         display: none;
+      }
+      :host:has(.trouble) {
+        min-width: 150px;
       }
     }
   `,

@@ -33,19 +33,6 @@ beforeEach(() => {
 describe('a keyboard that is heard on another channel', () => {
   const onFive = [{ ...newLayer('layer', 'Layer', 'sound'), channel: 5 as const }];
 
-  it('plays the layers of that channel, and ends there what it began', () => {
-    play({}, onFive);
-    keys(0x90, 60, 90);
-    expect(started()).toBe(0);
-    keys(0x80, 60, 0);
-    play({ heardAs: 5 }, onFive);
-    keys(0x90, 60, 90);
-    expect(started()).toBe(1);
-    expect(small.player.lastNote.channel).toBe(5);
-    keys(0x80, 60, 0);
-    expect(small.player.voicesHeld).toBe(0);
-  });
-
   it('has its wheels and pedals there too', () => {
     play({ heardAs: 5 }, onFive);
     keys(0xb0, 64, 127);

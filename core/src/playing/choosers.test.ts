@@ -1,10 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import {
-  isChosen,
-  withoutChoice,
-  type Chooser,
-  type ChooserControl,
-} from '../model/patch/chooser.js';
+import { isChosen, type Chooser, type ChooserControl } from '../model/patch/chooser.js';
 import { newLayer } from '../model/patch/layer.js';
 import { patchSchema } from '../model/patch/patch.js';
 import { silenceInWords } from '../routing/silence.js';
@@ -66,20 +61,6 @@ describe('choosers', () => {
     small = showWith([{ ...chooser, controls: [pad(0, 1), pad(1, 2)] }]);
   });
 
-  it('pick at once what new keys play; what is held ends as it began', () => {
-    expect(struck(60)).toBe(2);
-    tap(36);
-    expect(small.ofKind(COMMAND.end)).toEqual([]);
-    expect(struck(62)).toBe(3);
-    tap(39);
-    expect(struck(64)).toBe(1);
-    small.host.receive('upper port', [0x80, 60, 0]);
-    expect(small.ofKind(COMMAND.end)).toHaveLength(2);
-    expect(small.player.pickedBy('right')).toBe(2);
-    small.host.receive('upper port', [0x80, 62, 0, 64, 0]);
-    expect(small.player.voicesHeld).toBe(0);
-  });
-
   it('use the pad up, and say why a layer waits', () => {
     tap(39);
     expect(small.player.noteCount).toBe(0);
@@ -115,22 +96,6 @@ describe('choosers', () => {
     expect(isChosen('layer', [chooser])).toBe(true);
     expect(isChosen('layer', [chooser, other])).toBe(false);
     expect(isChosen('always', [chooser, other])).toBe(true);
-  });
-
-  it('lose a choice without losing what picks the others', () => {
-    const all = { ...chooser, chosen: 2, controls: [pad(0, 0), pad(1, 2), pad(0, 'next')] };
-    const less = withoutChoice(all, 1);
-    expect(less.choices.map(({ name }) => name)).toEqual(['one', 'nobody']);
-    expect(less.chosen).toBe(1);
-    expect(less.controls.map(({ picks }) => picks)).toEqual([0, 1, 'next']);
-    expect(withoutChoice({ ...all, chosen: 0 }, 0)).toMatchObject({ chosen: 0 });
-    expect(withoutChoice(all, 2)).toMatchObject({
-      chosen: 1,
-      controls: [{ picks: 0 }, { picks: 'next' }],
-    });
-    // Two there have to be.
-    expect(withoutChoice(less, 0)).toBe(less);
-    expect(withoutChoice(all, 7)).toBe(all);
   });
 
   it('keep a pedal or button that is held from picking again when the patch is edited meanwhile', () => {

@@ -2,7 +2,6 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { COMMAND } from '../sampler/command-ring.js';
 import { plan, SmallShow } from '../testing/small-show.js';
 import { expressionGain } from './controllers.js';
-import { volumeOf } from './outside-voices.js';
 import type { PlayerHost } from './player-host.js';
 import type { Player } from './player.js';
 import type { ShowRunner } from './show-runner.js';
@@ -37,19 +36,6 @@ describe('from bytes to commands', () => {
     expect([onStrip, slot, polyphony, note, velocity]).toEqual([strip, 5, 3, 62, 100]);
     host.receive('upper port', [60, 0]);
     expect(ofKind(COMMAND.end)).toEqual([[COMMAND.end, voice, 0, 0, 0, 0, 0, 0, 0, 0]]);
-  });
-
-  it('keeps show controls from the layers, acts on the way down only, and tells the desk', () => {
-    const reached: (string | null)[] = [];
-    runner.onStep = (step) => reached.push(step.cueId);
-    runner.follow(plan, showtime);
-    commands();
-    host.receive('pad port', [0x99, 39, 100, 39, 0]);
-    host.receive('upper port', [0xb0, 80, 100, 80, 127, 80, 0]);
-    host.receive('pad port', [0x99, 36, 100, 36, 0]);
-    expect(reached).toEqual(['two', 'three', 'two']);
-    expect(player.noteCount).toBe(0);
-    expect(ofKind(COMMAND.start)).toEqual([]);
   });
 
   it('plays a port the rig does not know as the keyboard of its channel', () => {
@@ -103,9 +89,5 @@ describe('all notes off', () => {
       // The pedal has not moved.
       [0xb2, 11, 64],
     ]);
-  });
-
-  it('writes volumes as channel volume, 0 dB at the top and silence at 0', () => {
-    expect([0, -6, -60].map(volumeOf)).toEqual([127, 90, 0]);
   });
 });

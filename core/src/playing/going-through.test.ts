@@ -69,18 +69,6 @@ describe('going through the show', () => {
     expect(night.performance.orders.press('previousCue')).toBe(true);
     expect(reached).toHaveLength(3);
   });
-
-  it('stops at the end, or begins anew', () => {
-    begin();
-    const { orders } = night.performance;
-    expect(orders.goTo('other', null)).toBe(true);
-    expect(orders.press('nextCue')).toBe(false);
-    begin([], { atEnd: 'wrap' });
-    night.performance.orders.goTo('other', null);
-    expect(night.performance.orders.press('nextCue')).toBe(true);
-    expect(reached).toEqual(['later', 'one']);
-    expect(night.performance.orders.press('previousSong')).toBe(false);
-  });
 });
 
 describe('in Showtime', () => {

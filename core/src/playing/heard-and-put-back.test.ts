@@ -116,15 +116,6 @@ describe('what is heard', () => {
 });
 
 describe('a cue', () => {
-  it('brings its own tempo and switches treatments that a hand has switched before', () => {
-    small.runner.follow(tied, { ...at, cueId: 'one' });
-    expect(small.player.clock.tempo).toBe(100);
-    small.runner.switchTo({ kind: 'treatment', treatmentId: 'double' }, true);
-    small.runner.move(1);
-    expect(small.player.clock.tempo).toBe(72);
-    expect(small.runner.isOn({ kind: 'treatment', treatmentId: 'double' })).toBe(false);
-  });
-
   it('whose patch is gone plays the first of its song instead of nothing', () => {
     const gone = { ...cues.two, patchId: 'gone' };
     small.runner.follow({ ...plan, cues: { ...plan.cues, two: gone } }, at);

@@ -4,7 +4,6 @@ import { newLayer } from '../model/patch/layer.js';
 import { newTreatment } from '../model/patch/treatment.js';
 import { COMMAND } from '../sampler/command-ring.js';
 import { cueOf, devices, patchOf, plan, SmallShow } from '../testing/small-show.js';
-import { expressionGain } from './controllers.js';
 import type { NowPlaying, ShowPlan } from './show-plan.js';
 
 let small: SmallShow;
@@ -67,27 +66,6 @@ describe('whatever prepares the stage anew', () => {
     turn(0);
     small.runner.follow(tied, showtime);
     expect(small.player.switchedTo('chord')).toBe(false);
-  });
-});
-
-describe('two expression pedals', () => {
-  it('count as the one moved last, live and at the next cue', () => {
-    const both = [
-      ...devices.slice(0, 1),
-      { ...devices[0], id: 'lower', port: 'lower port', channel: 2 } as const,
-    ];
-    small = new SmallShow(both, []);
-    const any = planWith({ layers: [{ ...newLayer('layer', 'Layer', 'sound') }] });
-    const heard = {
-      ...any,
-      rig: { ...any.rig, keyboards: Uint8Array.from({ length: 32 }, (_, i) => (i < 2 ? 1 : 0)) },
-    };
-    small.runner.follow(heard, showtime);
-    small.host.receive('upper port', [0xb0, 11, 0]);
-    small.host.receive('lower port', [0xb1, 11, 100]);
-    expect(small.ofKind(COMMAND.expression).at(-1)?.[2]).toBeCloseTo(expressionGain(100));
-    small.runner.move(1);
-    expect(small.ofKind(COMMAND.expression).at(-1)?.[2]).toBeCloseTo(expressionGain(100));
   });
 });
 

@@ -34,23 +34,6 @@ const volumes = () => {
 };
 
 describe('layers that share a channel of a module', () => {
-  it('share its volume, program and place: those of the loudest', () => {
-    channels.set(
-      [part(a, -20, { program: 1 }), part(b, -6, { program: 2 }), part(c, -9, { channel: 2 })],
-      0,
-    );
-    expect(volumes()).toEqual(
-      new Map([
-        [1, volumeOf(-6)],
-        [2, volumeOf(-9)],
-      ]),
-    );
-    expect(sent).toContainEqual([0xc0, 2]);
-    expect(sent).not.toContainEqual([0xc0, 1]);
-    expect(sent).toContainEqual([0xb0, 10, 127]);
-    expect([a, b, c].map((one) => channels.trimOf(one))).toEqual([-14, 0, 0]);
-  });
-
   it('are moved each by itself, and the channel with the loudest', () => {
     channels.set([part(a, -20), part(b, -6)], 0);
     channels.move(b, -30, 0);

@@ -25,18 +25,6 @@ const pass = (milliseconds: number) => {
 };
 
 describe('notes of an outside module', () => {
-  it('are kept back until shortly before their time, and bear it when they go', () => {
-    voices.start(1, module, 60, 100, 1.05);
-    voices.end(1, 1.2);
-    pass(30);
-    expect(sent).toEqual([]);
-    pass(10);
-    expect(sent).toEqual([ON]);
-    pass(150);
-    expect(sent).toEqual([ON, off(1.2)]);
-    expect(voices.needsClock).toBe(false);
-  });
-
   it('go in the order of their times, whatever order they were told in', () => {
     voices.start(2, module, 62, 90, 1.04);
     voices.start(1, module, 60, 100, 1.02);
@@ -189,35 +177,6 @@ describe('bank and program of an outside module', () => {
 describe('what an outside module is told', () => {
   const bytes = () => sent.splice(0).map(({ bytes: told }) => [...told]);
 
-  it('are its place and volume with its program, and wheels, pedals and aftertouch as they come', () => {
-    voices.prepare(module, -6, 0, 0);
-    expect(bytes()).toEqual([
-      [0xc2, 7],
-      [0xb2, 10, 64],
-      [0xb2, 7, volumeOf(-6)],
-    ]);
-    for (const [pan, position] of [
-      [-1, 0],
-      [1, 127],
-      [0.5, 95],
-    ]) {
-      voices.prepare(module, -6, pan, 0);
-      expect(bytes()).toEqual([[0xb2, 10, position]]);
-    }
-    voices.control(module, 11, 90);
-    voices.pressure(module, 33);
-    for (const amount of [-1, 0, 0.5, 1]) voices.bend(module, amount);
-    expect(bytes()).toEqual([
-      [0xb2, 11, 90],
-      [0xd2, 33],
-      [0xe2, 1, 0],
-      [0xe2, 0, 64],
-      [0xe2, 0, 96],
-      [0xe2, 127, 127],
-    ]);
-    expect(volumeOf(6)).toBe(127);
-  });
-
   it('is known to be reset by a silence: wheels go back to where they stood, pedals are up', () => {
     for (const [controller, value] of [
       [1, 30],
@@ -229,16 +188,6 @@ describe('what an outside module is told', () => {
     expect([1, 66, 74, 67].map((controller) => voices.toldOf(module, controller))).toEqual([
       ...[30, 0, 9, -1],
     ]);
-  });
-
-  it('of a finger goes to the note that its voice plays', () => {
-    voices.start(1, module, 60, 100, 0);
-    bytes();
-    expect(voices.voicePressure(1, 44)).toBe(true);
-    expect(bytes()).toEqual([[0xa2, 60, 44]]);
-    expect(voices.voicePressure(2, 44)).toBe(false);
-    expect([voices.end(2, 0), voices.takeBack(2)]).toEqual([false, false]);
-    expect(bytes()).toEqual([]);
   });
 
   it('is the end of a note with the last voice that holds it, on its own channel', () => {

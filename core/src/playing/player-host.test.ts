@@ -58,32 +58,3 @@ describe('a key that is played to set something', () => {
     expect(heard).toEqual([[72, 100]]);
   });
 });
-
-describe('a leading clock', () => {
-  const ticks = (count: number) => {
-    for (let i = 0; i < count; i++) host.receive(port, [0xf8]);
-  };
-
-  it('counts only while it is started, from its song position, and is known to tick', () => {
-    ticks(24);
-    expect(clock.beats).toBe(0);
-    host.receive(port, [0xfa]);
-    ticks(36);
-    expect(clock.beats).toBe(1.5);
-    host.receive(port, [0xfc]);
-    ticks(24);
-    expect([clock.beats, clock.isStarted]).toEqual([1.5, false]);
-    // A song position counts sixteenths: 16 of them are four quarters.
-    host.receive(port, [0xf2, 16, 0, 0xfb]);
-    ticks(12);
-    expect(clock.beats).toBe(4.5);
-    expect(clock.isTicking(now + 0.1)).toBe(true);
-    expect(clock.isTicking(now + 1)).toBe(false);
-  });
-
-  it('is no note and no controller to anybody else', () => {
-    host.receive(port, [0xfa, 0xf8, 0xf8, 0xfc]);
-    expect(host.last.count).toBe(0);
-    expect(host.brokenBytes).toBe(0);
-  });
-});

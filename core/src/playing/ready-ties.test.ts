@@ -5,7 +5,7 @@ import { usualManner, type Tie } from '../model/patch/tie.js';
 import { layer } from '../testing/fixtures.js';
 import { devices } from '../testing/small-show.js';
 import { jobsNow } from '../ties/in-force.js';
-import { follows, ReadyTies } from './ready-ties.js';
+import { ReadyTies } from './ready-ties.js';
 
 const knob = (id: string, controller: number, more: Partial<Tie> = {}): Tie => ({
   ...{ id, place: 'keys1', message: { kind: 'controller', controller }, from: -24, to: 0 },
@@ -76,14 +76,6 @@ describe('ties that are in force', () => {
       ['one', false],
       ['two', false],
     ]);
-  });
-
-  it('follow where their control stands, unless they are struck, pressed, or a press by their target', () => {
-    const [one] = ready({ rig: [knob('one', 20)] }).all;
-    expect(follows(one)).toBe(true);
-    expect(follows({ ...one, isStruck: true })).toBe(false);
-    expect(follows({ ...one, tie: { ...one.tie, acts: 'holds' } })).toBe(false);
-    expect(follows({ ...one, target: { kind: 'show', action: 'nextCue' } })).toBe(false);
   });
 
   it('of any number are those of their own device and kind', () => {

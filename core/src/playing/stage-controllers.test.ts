@@ -97,15 +97,6 @@ describe('a wheel or a pedal', () => {
       [1, 90],
     ]);
   });
-
-  it('of a single key goes to its voice', () => {
-    controllers.voicePressure(12, 127);
-    controllers.voicePressure(13, 0);
-    expect(written(COMMAND.pressure, 2)).toEqual([
-      [12, 1],
-      [13, 0],
-    ]);
-  });
 });
 
 describe('a layer that comes', () => {

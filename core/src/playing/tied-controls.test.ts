@@ -138,15 +138,6 @@ describe('a knob', () => {
     expect(tied.stateOf(jobs([knob(20, mute)])[0]).value).toBe(true);
   });
 
-  it('picks by its sector', () => {
-    take([knob(20, { kind: 'choose', chooser: 0, picks: 'position' })]);
-    turn(20, 0, 100);
-    expect(told()).toEqual(['pick 0', 'pick 1']);
-    take([knob(20, { kind: 'choose', chooser: 3, picks: 'position' })], { name: 'edited' });
-    turn(20, 0);
-    expect(told()).toEqual([]);
-  });
-
   it('that is pressed acts as it goes over the middle, once each time', () => {
     take([knob(20, levelOf('a'), { acts: 'turnsOver', from: -20, to: 0 })]);
     turn(20, 10, 64, 100, 63, 127);
@@ -295,18 +286,6 @@ describe('a pad', () => {
     expect(rises(() => tied.recall([]))).toBe(false);
     take([pad(41, mute)]);
     expect(rises(() => tied.recall([]))).toBe(true);
-  });
-
-  it('of a chooser is used up as well', () => {
-    const control = {
-      ...({ place: 'pads1', picks: 1 } as const),
-      message: { kind: 'note', note: 50 } as const,
-    };
-    take([], { choosers: [{ ...newChooser('hand', 'Hand', layers), controls: [control] }] });
-    const before = tied.changes;
-    expect([hit(50, 90), hit(51, 90)]).toEqual([true, false]);
-    expect(told()).toEqual(['pick 1']);
-    expect(tied.changes).toBeGreaterThan(before);
   });
 });
 
@@ -537,19 +516,6 @@ describe('whose a control is', () => {
     // A message from what is no device of the rig moves nothing.
     expect(tied.message(99, 0xb0, 20, 5)).toBe(false);
     expect(told()).toEqual([]);
-  });
-
-  it('waits where it stands when the rig ties it later', () => {
-    standing.set(nameOf(trim), 0);
-    turn(20, 127);
-    take([]);
-    tied.setSources({
-      ...{ devices, show: null, rig: { ties: [knob(20, trim, { from: -12, to: 12 })] } },
-    });
-    turn(20, 120);
-    expect(told()).toEqual([]);
-    turn(20, 63);
-    expect(told()).toHaveLength(1);
   });
 
   it('changes with the sources alone, and what was tied already goes on waiting or not', () => {

@@ -165,18 +165,6 @@ describe('a press', () => {
     hit(100);
     expect(small.runner.isAt({ entryId: 'entry', songId: 'song', cueId: 'three' })).toBe(true);
   });
-
-  it('that is a pedal acts on its way down, once', () => {
-    const pedal = pad(layerSwitch('mute'), {
-      ...{ place: 'keys1', message: { kind: 'controller', controller: 70 }, acts: 'turnsOver' },
-    });
-    play({ rig: [pedal] });
-    for (const value of [20, 70, 100, 127, 90]) turn(value, 70);
-    expect(strike()).toHaveLength(1);
-    turn(0, 70);
-    turn(127, 70);
-    expect(strike()).toHaveLength(2);
-  });
 });
 
 describe('aftertouch and the pitch wheel', () => {
@@ -195,26 +183,6 @@ describe('aftertouch and the pitch wheel', () => {
     small.host.receive('upper port', [0xe0, 127, 127]);
     expect(brightness()[0]).toBe(1);
   });
-
-  it.each(['fine', 'twos', 'offset', 'sign'] as const)(
-    'say where they stand, though a tie read them as only controllers are read (%s)',
-    (reads) => {
-      const chooser = newChooser('hand', 'Hand', first.layers);
-      const byWheel = (target: ControlTarget) =>
-        knob(target, { message: { kind: 'bend' }, from: -1, to: 1, reads, id: target.kind });
-      const picks: ControlTarget = { kind: 'choose', chooser: 0, picks: 'position' };
-      play({
-        first: { ...first, choosers: [chooser] },
-        patch: [byWheel(bright), byWheel(picks)],
-      });
-      small.host.receive('upper port', [0xe0, 127, 127]);
-      expect(brightness()).toEqual([1, 1]);
-      expect(small.performance.player.pickedBy('hand')).toBe(1);
-      small.host.receive('upper port', [0xe0, 0, 0]);
-      expect(brightness()).toEqual([-1, -1]);
-      expect(small.performance.player.pickedBy('hand')).toBe(0);
-    },
-  );
 
   it('are obeyed by layers that do, inside and outside, and by no other', () => {
     const deaf = { ...first, layers: [{ ...first.layers[0], obeys: [] }, first.layers[1]] };

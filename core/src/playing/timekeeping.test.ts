@@ -37,20 +37,6 @@ const ticks = (count: number, tempo: number) => {
 };
 
 describe('keeping time', () => {
-  it('needs the clock while it clicks, others follow, or it follows another', () => {
-    expect(keeping.needsClock).toBe(false);
-    keeping.set({ ...usual, click: { ...usual.click, on: true } });
-    expect([keeping.needsClock, keeping.metronome.isOn]).toEqual([true, true]);
-    keeping.set(usual);
-    expect([keeping.needsClock, keeping.metronome.isOn]).toEqual([false, false]);
-    keeping.set({ ...usual, followers: ['a'] });
-    expect(keeping.needsClock).toBe(true);
-    keeping.set({ ...usual, leader: 'leader' });
-    expect(keeping.needsClock).toBe(false);
-    ticks(96, 140);
-    expect([keeping.needsClock, keeping.leading.now]).toEqual([true, 'following']);
-  });
-
   it('leaves a click that was switched by hand alone until the show says otherwise', () => {
     keeping.set(usual);
     keeping.switchClick();

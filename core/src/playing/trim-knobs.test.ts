@@ -33,14 +33,4 @@ describe('a knob that trims', () => {
     // As far from the middle, but on the other side.
     expect(knobs.move(4, 116, -10)).toBeNull();
   });
-
-  it('is one of several, each by itself, and all let go with the patch', () => {
-    const knobs = new TrimKnobs();
-    expect(knobs.move(1, 64, 0)).toBe(0);
-    expect(knobs.move(2, 100, 0)).toBeNull();
-    knobs.letGo();
-    expect(knobs.move(1, 90, -10)).toBeNull();
-    // Where it stood is known all the same: from there it comes by.
-    expect(knobs.move(1, 20, -10)).toBe(-16.5);
-  });
 });

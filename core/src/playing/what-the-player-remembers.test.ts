@@ -74,22 +74,6 @@ describe('a key', () => {
     expect(sounding()).toEqual([36, 72]);
   });
 
-  it('that is let go on another channel than it was struck on ends all the same', () => {
-    player.take(patch([layer('a')]));
-    player.noteOn(0, 1, 60, 90);
-    player.noteOff(0, 2, 60);
-    expect(sounding()).toEqual([]);
-    expect(player.velocityOf(0, 60)).toBe(0);
-    // Struck on two channels, each ends its own.
-    player.noteOn(0, 1, 60, 90);
-    player.noteOn(0, 2, 60, 80);
-    expect(player.velocityOf(0, 60)).toBe(80);
-    player.noteOff(0, 2, 60);
-    expect(sounding()).toEqual([60]);
-    player.noteOff(0, 2, 60);
-    expect(sounding()).toEqual([]);
-  });
-
   it('is up when its channel is ended, unless another channel holds it', () => {
     player.take(patch([layer('a')]));
     player.noteOn(1, 2, 61, 77);
@@ -181,18 +165,6 @@ describe('what comes to an end', () => {
     player.noteOn(0, 2, 62, 71);
     player.endChannel(0, 1);
     expect(player.velocityOf(0, 62)).toBe(71);
-  });
-
-  it('with all notes off is everything, and keys count as up', () => {
-    hold();
-    player.allNotesOff();
-    expect(sounding()).toEqual([]);
-    expect(player.velocityOf(1, 72)).toBe(0);
-    expect(player.pedalDown(0, 1)).toBe(false);
-    // A key that was down on another channel is not remembered.
-    player.noteOn(0, 1, 62, 90);
-    player.noteOff(0, 1, 62);
-    expect(sounding()).toEqual([]);
   });
 
   it('with controllers at rest are wheel, pressure and modulation, and expression is full', () => {
@@ -382,20 +354,5 @@ describe('two choosers', () => {
     expect(['one', 'two'].map((id) => player.pickedBy(id))).toEqual([1, 0]);
     player.take(with_(1, 1));
     expect(['one', 'two'].map((id) => player.pickedBy(id))).toEqual([null, 0]);
-  });
-});
-
-describe('the clock', () => {
-  it('is needed while a treatment waits for it, and not longer', () => {
-    const arpeggio = { ...newTreatment('arpeggio', 'up', ['a']), rate: '1/8' as const };
-    player.take(patch([layer('a')], { treatments: [arpeggio] }));
-    expect(player.needsClock).toBe(false);
-    player.noteOn(0, 1, 60, 90);
-    expect(player.needsClock).toBe(true);
-    output.wait(1, () => player.advance());
-    expect(output.began.length).toBeGreaterThan(2);
-    player.noteOff(0, 1, 60);
-    output.wait(1, () => player.advance());
-    expect([player.needsClock, sounding()]).toEqual([false, []]);
   });
 });

@@ -48,15 +48,6 @@ const held = () => [...output.sounding.values()].sort((a, b) => a - b);
 const bytes = (port: string, ...told: number[]) => host.receive(port, told);
 
 describe('a message', () => {
-  it('goes to the ties first, then to the player', () => {
-    bytes('upper port', 0x90, 60, 100);
-    expect(asked).toEqual([['tied', 0, 0x90, 60, 100, 3]]);
-    expect(held()).toEqual([60]);
-    host.receive('upper port', [0x80, 60, 64], 'cable', 9);
-    expect(asked[1]).toEqual(['tied', 0, 0x80, 60, 64, 9]);
-    expect(held()).toEqual([]);
-  });
-
   it('that does something to the show goes to nobody else, unless something nearer has it', () => {
     bytes('pad port', 0x99, 36, 80);
     expect(asked).toEqual([['act', 'nextCue', 80, 3]]);

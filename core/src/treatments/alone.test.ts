@@ -197,6 +197,15 @@ describe('an arpeggio', () => {
   });
 });
 
+describe('a sieve', () => {
+  it('does not count what was taken back before its time', () => {
+    const alone = new ChainAlone(arpeggio(), of('sieve', { everyNth: 2 }));
+    alone.press(60).press(64).press(67).until(1.95);
+    expect(alone.heard()).toEqual(['+60 0', '−60 0.5', '+67 2', '−67 2.5']);
+    expect(alone.press(62).heard()).toEqual(['−67', '+64 2', '−64 2.5']);
+  });
+});
+
 describe('a restrike', () => {
   it('ends each note with the next at most, struck when it will', () => {
     const alone = new ChainAlone(restrike({ gate: 1 })).until(0.6);

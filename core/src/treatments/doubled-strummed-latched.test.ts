@@ -64,6 +64,14 @@ describe('a strum', () => {
     expect([r.sounding.size, r.player.needsClock]).toEqual([0, false]);
   });
 
+  it('lasts a note value at the tempo of the show', () => {
+    const r = new Rehearsal([strum({ over: '1/8' })]);
+    r.down(60, 64, 67);
+    r.wait(0.4);
+    const [first, ...others] = r.began.map(({ at }) => at);
+    expect(others.map((at) => at - first)).toEqual([125, 250]);
+  });
+
   it('lasts its milliseconds though the tempo changes meanwhile', () => {
     const r = new Rehearsal([strum({ over: 1200 })]);
     r.down(60, 64, 67);

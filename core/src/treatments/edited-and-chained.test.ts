@@ -26,6 +26,18 @@ describe('a treatment that is edited while it plays', () => {
     expect(r.sounding.size).toBe(0);
     expect(r.player.needsClock).toBe(false);
   });
+
+  it('keeps its steps when something else of it changes, and lets notes last as long as it says now', () => {
+    const r = new Rehearsal([restrike({ gate: 0.2 })]);
+    r.down(60);
+    r.wait(0.22);
+    r.player.take(r.patch([restrike({ gate: 1 })]));
+    r.wait(0.31);
+    expect(onsets(r).map(([, at]) => at)).toEqual([0, 250, 500]);
+    expect(r.sounding.size).toBe(1);
+    r.wait(0.2);
+    expect(r.sounding.size).toBe(1);
+  });
 });
 
 describe('a treatment of another kind or place', () => {

@@ -1,57 +1,111 @@
+import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { BUS, COMMAND, COMMAND_RING_BYTES, CommandRing, RECORD } from '../sampler/command-ring.js';
+import { BLOCK, blockOutput } from '../sampler/block.js';
+import { ARGUMENTS, COMMAND, RECORD, type CommandWriter } from '../sampler/command-ring.js';
+import { METERS } from '../sampler/meters.js';
+import { Strips } from '../sampler/strips.js';
 import { RememberedStrips } from './remembered-strips.js';
 
-it('tell a worklet that knows nothing where everything stands, glides from where they are', () => {
-  const ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
-  let now = 0;
-  const strips = new RememberedStrips(ring, () => now);
-  const told = () => {
-    const record = new Float64Array(RECORD);
-    const found: number[][] = [];
-    while (ring.read(record)) found.push([record[0], ...record.slice(2, 8)]);
-    return found;
+/** The strips of a worklet, which obeys at once. */
+class Obeying implements CommandWriter {
+  time = 0;
+  private readonly block = {
+    ...{ both: new Float32Array(BLOCK), left: new Float32Array(BLOCK) },
+    right: new Float32Array(BLOCK),
   };
-  strips.write(COMMAND.reset, 0, 2);
-  strips.write(COMMAND.level, 0, 2, -60, 0);
-  strips.write(COMMAND.level, 0, 2, 0, 30);
-  strips.write(COMMAND.expression, 0, 2, 0.25, 0.03);
-  strips.write(COMMAND.send, 0, 2, BUS.delay, -12, 10);
-  strips.write(COMMAND.pan, 0, 2, -0.5);
-  strips.write(COMMAND.tone, 0, 2, 3, -3);
-  strips.write(COMMAND.timbre, 0, 2, 0.1, 0.2, 0.3, 0.4);
-  strips.write(COMMAND.output, 0, 2, 1);
-  strips.write(COMMAND.bend, 0, -2, 1 << 2, 0, 0, 0);
-  // Of another strip, which is asked for nothing else.
-  strips.write(COMMAND.level, 0, 40, -6, 0);
-  expect(told()).toHaveLength(11);
-  now = 15;
-  strips.tellAgain();
-  const again = told();
-  const of = (command: number) => again.filter(([kind, s]) => kind === command && s === 2);
-  expect(of(COMMAND.level)).toEqual([
-    [COMMAND.level, 2, -30, 0, 0, 0, 0],
-    [COMMAND.level, 2, 0, 15, 0, 0, 0],
-  ]);
-  expect(of(COMMAND.expression)).toEqual([[COMMAND.expression, 2, 0.25, 0, 0, 0, 0]]);
-  expect(of(COMMAND.send).map(([, , bus, level]) => [bus, level])).toEqual([
-    ...[
-      [BUS.reverb, -60],
-      [BUS.delay, -12],
-      [BUS.chorus, -60],
-    ],
-  ]);
-  expect(of(COMMAND.pan)[0][2]).toBe(-0.5);
-  expect(of(COMMAND.tone)[0].slice(2, 4)).toEqual([3, -3]);
-  expect(of(COMMAND.timbre)[0].slice(2, 6)).toEqual([0.1, 0.2, 0.3, 0.4]);
-  expect(of(COMMAND.output)[0][2]).toBe(1);
-  expect(again.filter(([kind]) => kind === COMMAND.bend)).toEqual([
-    [COMMAND.bend, -2, 4, 0, 0, 0, 0],
-  ]);
-  expect(again.filter(([kind, s]) => kind === COMMAND.level && s === 40)).toHaveLength(1);
-  // Begun anew everything stands at rest.
-  strips.write(COMMAND.reset, 0, 2);
-  told();
-  strips.tellAgain();
-  expect(told().filter(([kind, s]) => kind === COMMAND.level && s === 2)[0][2]).toBe(-60);
+  private readonly strips = new Strips(48_000, new Float32Array(METERS), this.block);
+
+  write(command: number, _frame: number, ...values: number[]): boolean {
+    const record = new Float64Array(RECORD);
+    record[0] = command;
+    record.set(values, ARGUMENTS);
+    this.strips.moment[0] = this.time;
+    this.strips.obey(record);
+    return true;
+  }
+
+  /** All that a voice on a strip would be and sound like at a time. */
+  heard(s: number, time: number): number[] {
+    const { strips, block } = this;
+    const output = blockOutput();
+    strips.moment[0] = time;
+    strips.turn(s);
+    strips.wake(s);
+    strips.begin(0, BLOCK);
+    block.left.forEach((_, i) => (block.left[i] = Math.sin(i * i)));
+    block.right.fill(0.5);
+    strips.finish(s, 0, BLOCK, output);
+    const ends = [output.mix, ...output.buses, ...output.pairs].flatMap(({ left, right }) => [
+      ...[left[9], left[BLOCK - 1], right[BLOCK - 1]],
+    ]);
+    const { bendNow, vibratoNow, openedNow, attack, release } = strips;
+    return [...[bendNow, vibratoNow, openedNow, attack, release].map((all) => all[s]), ...ends];
+  }
+}
+
+/** Strips on either side of the numbers in which a bend says whom it means. */
+const STRIPS = [0, 31, 32, 63, 64, 95, 96, 127];
+const strip = fc.constantFrom(...STRIPS);
+const from = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+const level = from(-60, 12);
+const seconds = fc.oneof(fc.constant(0), from(0.001, 4));
+const words = fc.array(fc.constantFrom(0, 1, 0x80000000, 0x80000001), {
+  ...{ minLength: 4, maxLength: 4 },
+});
+const order = fc.oneof(
+  fc.tuple(fc.constant(COMMAND.level), strip, level, seconds),
+  fc.tuple(fc.constantFrom(COMMAND.modulation, COMMAND.expression), strip, from(0, 1), seconds),
+  fc.tuple(fc.constant(COMMAND.send), strip, fc.nat(2), level, seconds),
+  fc.tuple(fc.constant(COMMAND.pan), strip, from(-1, 1)),
+  fc.tuple(fc.constant(COMMAND.tone), strip, from(-12, 12), from(-12, 12)),
+  fc.tuple(fc.constant(COMMAND.output), strip, fc.nat(3)),
+  fc.tuple(fc.constant(COMMAND.timbre), strip, from(-1, 1), from(-1, 1), from(-1, 1), from(0, 1)),
+  fc.tuple(from(-12, 12), words).map(([bend, all]) => [COMMAND.bend, bend, ...all]),
+  fc.tuple(fc.constant(COMMAND.reset), strip),
+);
+
+it('tell a worklet that knows nothing all that the one before was told, glides from where they are', () => {
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(order, from(0, 1)), { maxLength: 40 }),
+      from(0, 4),
+      (told, later) => {
+        const [before, after] = [new Obeying(), new Obeying()];
+        let to: CommandWriter = before;
+        const remembered = new RememberedStrips(
+          { write: (...command) => to.write(...command) },
+          () => before.time,
+        );
+        for (const s of STRIPS) {
+          remembered.write(COMMAND.reset, 0, s);
+          remembered.write(COMMAND.level, 0, s, 0, 0);
+        }
+        for (const [[command, ...values], wait] of told) {
+          const [a, b, c, d, e] = values;
+          remembered.write(command, 0, a, b, c, d, e);
+          before.time += wait;
+        }
+        to = after;
+        after.time = before.time;
+        remembered.tellAgain();
+        const at = before.time + later;
+        for (const s of STRIPS) {
+          const again = after.heard(s, at);
+          before
+            .heard(s, at)
+            .forEach((one, i) => expect(again[i], `strip ${s}`).toBeCloseTo(one, 6));
+        }
+      },
+    ),
+  );
+});
+
+it('tell nothing of strips of which nothing was asked', () => {
+  let commands = 0;
+  const to: CommandWriter = { write: () => ++commands > 0 };
+  const remembered = new RememberedStrips(to, () => 0);
+  remembered.write(COMMAND.end, 0, 3);
+  remembered.write(COMMAND.level, 0, 200, -6, 0);
+  remembered.tellAgain();
+  expect(commands).toBe(2);
 });

@@ -106,6 +106,29 @@ describe('a show control', () => {
     expect(take('upper port', 0xb0, 80, 90)).toBe(true);
   });
 
+  it.each<[up: [number, number, number], anew: boolean]>([
+    [[0x89, 36, 64], true],
+    [[0x99, 36, 0], true],
+    [[0xb0, 80, 63], true],
+    // Still down, or another key, channel or kind.
+    [[0x99, 36, 1], false],
+    [[0xb0, 80, 64], false],
+    [[0x89, 37, 0], false],
+    [[0x88, 36, 0], false],
+    [[0xb9, 36, 0], false],
+  ])('that comes up for something nearer acts anew when it is pressed again: %j', (up, anew) => {
+    actions.set(devices, [next, pedal]);
+    const [port, other] = up[0] === 0xb0 ? ['upper port', 'pad port'] : ['pad port', 'upper port'];
+    const press = () => (port === 'pad port' ? take(port, 0x99, 36, 9) : take(port, 0xb0, 80, 99));
+    press();
+    actions.letGo(other, ...up);
+    press();
+    expect(acted).toHaveLength(1);
+    actions.letGo(port, ...up);
+    press();
+    expect(acted).toHaveLength(anew ? 2 : 1);
+  });
+
   it('that is held while the show is edited does not act once more, and others do not stay held for it', () => {
     actions.set(devices, [next, pedal]);
     take('upper port', 0xb0, 80, 127);

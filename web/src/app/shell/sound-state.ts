@@ -36,7 +36,9 @@ const LAMP_SHOWN = 1500;
           >{{ voices() }} {{ voices() === 1 ? 'voice' : 'voices' }}</span
         >
         @if (making(); as made) {
-          <span class="making" role="status" [matTooltip]="made.name">{{ made.words }}</span>
+          <span class="below" role="status" [matTooltip]="made.name">{{ made.words }}</span>
+        } @else if (broken()) {
+          <span class="below broken" role="status" [matTooltip]="breaksHint">{{ broken() }}</span>
         }
       </span>
       <span class="told">
@@ -61,8 +63,6 @@ const LAMP_SHOWN = 1500;
     }
     @if (trouble()) {
       <span class="trouble" role="alert" [matTooltip]="trouble()">{{ trouble() }}</span>
-    } @else if (broken()) {
-      <span class="trouble" role="status" [matTooltip]="breaksHint">{{ broken() }}</span>
     }
   `,
   styles: `
@@ -105,9 +105,12 @@ const LAMP_SHOWN = 1500;
     .in-words {
       min-width: 92px;
     }
-    .making {
+    .below {
       font-size: 12px;
       line-height: 1;
+    }
+    .broken {
+      color: #ffb3a8;
     }
     .meter.limited {
       outline: 2px solid #ffb3a8;
@@ -128,15 +131,6 @@ const LAMP_SHOWN = 1500;
       max-width: 240px;
       overflow: hidden;
       text-overflow: ellipsis;
-    }
-    /* On most screens there is room for either: trouble takes the place of what is well. */
-    @media (max-width: 1500px) {
-      .told:has(~ .trouble) {
-        display: none;
-      }
-      :host:has(.trouble) {
-        min-width: 150px;
-      }
     }
   `,
 })

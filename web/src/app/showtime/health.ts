@@ -166,9 +166,9 @@ export class Health {
         hint: 'Plug it in again, or choose another output of this machine: sound goes on by itself.',
       };
     if (problem) return { name: problem, well: false, hint: this.live.audio.problem };
+    if (this.failed()) return { name: 'Sound back', well: true, hint: 'Strike again.' };
     const broken = this.broken();
     if (broken) return { name: broken, well: false, hint: BREAKS_HINT };
-    if (this.failed()) return { name: 'Sound back', well: true, hint: 'Strike again.' };
     const share = (this.cost()?.total ?? 0) / (this.budget() || 1);
     const percent = Math.round(share * 100);
     return {

@@ -132,6 +132,8 @@ test('sound that breaks off is told in the header, where there is little room to
     });
     expect(await told.evaluate((words) => words.clientWidth >= words.scrollWidth)).toBe(true);
   }).toPass();
+  const part = page.locator('pc-sound-state');
+  expect(await part.evaluate((whole) => whole.scrollWidth <= whole.clientWidth)).toBe(true);
 });
 
 test('a touch that comes before the window knows that it plays begins sound as well', async ({

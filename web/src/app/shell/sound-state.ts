@@ -70,11 +70,13 @@ const LAMP_SHOWN = 1500;
       display: flex;
       align-items: center;
       gap: 10px;
-      /* What is told of trouble gives way: nothing in the header is pushed off the page by it. */
-      min-width: 0;
       font-size: 13px;
       color: #c9d3e2;
       white-space: nowrap;
+    }
+    /* What is told of trouble gives way: nothing in the header is pushed off the page by it. */
+    :host:has(.trouble) {
+      min-width: 0;
     }
     .start {
       --mat-button-outlined-label-text-color: var(--ink);

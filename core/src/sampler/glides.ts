@@ -38,7 +38,7 @@ export class Glides {
     return isThere || from[i] === target[i];
   }
 
-  /** Puts the linear gain of one that is a level in dB into {@link value}. */
+  /** Puts the linear gain of one that is a level in dB into {@link value}: what `gainFromDb` says, without handing a fraction over. */
   lookAsGain(i: number): void {
     this.look(i);
     const level = this.value[i];

@@ -47,6 +47,11 @@ export const PAIRS = 3;
 export const RECORD = 11;
 /** Where in a record its arguments begin. */
 export const ARGUMENTS = 2;
+/** Where in the record of a start each of its arguments stands. */
+export const START = {
+  ...{ voice: 2, strip: 3, slot: 4, instance: 5, polyphony: 6, note: 7, velocity: 8, gain: 9 },
+  glide: 10,
+} as const;
 const RECORDS = 4096;
 const WRITTEN = 0;
 const READ = 1;

@@ -1,62 +1,37 @@
+import { RECORD, START } from './command-ring.js';
+
 /** Notes that can be held at one time on a sound of one voice. */
 const MOST_HELD = 32;
 
-/** A note held on a sound of one voice: all that it takes to strike it again. */
-export interface HeldNote {
-  id: number;
-  strip: number;
-  slot: number;
-  note: number;
-  velocity: number;
-  gain: number;
-}
-
-/** The notes held on a sound of one voice, in the order in which they were struck. The last one has priority. */
+/**
+ * The notes held on a sound of one voice, in the order in which they were struck, each as the record of its start: all that
+ * it takes to strike it again. The last one has priority.
+ */
 export class HeldLine {
-  private readonly held: HeldNote[] = Array.from({ length: MOST_HELD }, () => ({
-    id: 0,
-    strip: 0,
-    slot: 0,
-    note: 0,
-    velocity: 0,
-    gain: 0,
-  }));
+  private readonly held = Array.from({ length: MOST_HELD }, () => new Float64Array(RECORD));
   private count = 0;
 
-  /** The note that has priority; null when none is held. The object is reused. */
-  get last(): Readonly<HeldNote> | null {
+  /** The note that has priority; null when none is held. The record is reused. */
+  get last(): Float64Array | null {
     return this.count > 0 ? this.held[this.count - 1] : null;
   }
 
   /** Adds a note; beyond {@link MOST_HELD} the first one is forgotten. */
-  push(
-    id: number,
-    strip: number,
-    slot: number,
-    note: number,
-    velocity: number,
-    gain: number,
-  ): void {
+  push(start: Float64Array): void {
     if (this.count === MOST_HELD) this.removeAt(0);
-    const next = this.held[this.count++];
-    next.id = id;
-    next.strip = strip;
-    next.slot = slot;
-    next.note = note;
-    next.velocity = velocity;
-    next.gain = gain;
+    this.held[this.count++].set(start);
   }
 
   /** Whether a note is held here. */
   holds(id: number): boolean {
-    for (let i = 0; i < this.count; i++) if (this.held[i].id === id) return true;
+    for (let i = 0; i < this.count; i++) if (this.held[i][START.voice] === id) return true;
     return false;
   }
 
   /** Takes a note out; false when it is not held here. */
   remove(id: number): boolean {
     for (let i = 0; i < this.count; i++) {
-      if (this.held[i].id !== id) continue;
+      if (this.held[i][START.voice] !== id) continue;
       this.removeAt(i);
       return true;
     }

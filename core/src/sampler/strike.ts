@@ -1,29 +1,39 @@
-import type { Timbre } from '../model/patch/timbre.js';
 import type { Voicing, Zone } from '../synthesis/zone.js';
 import { gainFromDb, SILENCE_DB } from '../units/decibels.js';
+import { START } from './command-ring.js';
+import type { Strips } from './strips.js';
 import { attackSeconds, releaseSeconds } from './timbre.js';
 import type { VoiceStart } from './voices.js';
 
 /**
- * Puts into `start` how a voice goes that is struck with a velocity (1–127) at a linear gain: its strength, envelope and
- * low-pass.
+ * Puts into `start` how a voice goes that the record of a start strikes on a zone: its strength, envelope and low-pass.
+ * @param strips whose timbre changes the envelope
  */
 export function strike(
   start: VoiceStart,
+  record: Float64Array,
   voicing: Voicing,
   zone: Zone,
-  velocity: number,
-  gain: number,
-  attack: Timbre['attack'],
-  release: Timbre['release'],
+  strips: Pick<Strips, 'attack' | 'release'>,
   sampleRate: number,
 ): void {
-  const softer = velocity / 127 - 1;
-  start.velocity = velocity;
+  const s = record[START.strip];
+  const softer = record[START.velocity] / 127 - 1;
+  start.id = record[START.voice];
+  start.strip = s;
+  start.slot = record[START.slot];
+  start.instance = record[START.instance];
+  start.velocity = record[START.velocity];
   start.zone = zone;
-  start.gain = gain * gainFromDb(Math.max(SILENCE_DB + 1, softer * voicing.dynamics));
-  start.attackFrames = attackSeconds(voicing, attack) * sampleRate;
-  start.releaseFrames = releaseSeconds(voicing, release) * sampleRate;
+  start.step = stepOf(zone, record[START.note], sampleRate);
+  start.gain = record[START.gain] * gainFromDb(Math.max(SILENCE_DB + 1, softer * voicing.dynamics));
+  start.attackFrames = attackSeconds(voicing, strips.attack[s]) * sampleRate;
+  start.releaseFrames = releaseSeconds(voicing, strips.release[s]) * sampleRate;
   start.loopFall = 10 ** (-zone.loopDecay / 20 / sampleRate);
   start.cutoff = voicing.brightness * 2 ** (softer * voicing.darkening);
+}
+
+/** Places of a zone's recording by which a note goes on with every frame. */
+export function stepOf(zone: Zone, note: number, sampleRate: number): number {
+  return (zone.sampleRate / sampleRate) * 2 ** ((note - zone.rootKey) / 12);
 }

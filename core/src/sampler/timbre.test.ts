@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { RECORD, START } from './command-ring.js';
 import { strike } from './strike.js';
 import { attackSeconds, brightnessFactor, releaseSeconds } from './timbre.js';
 import { newVoiceStart } from './voices.js';
@@ -40,16 +41,21 @@ describe('a struck voice', () => {
     ...{ sampleRate: 48_000, left: new Float32Array(1), right: new Float32Array(1) },
     ...{ loopStart: -1, loopEnd: -1, loopDecay: 6 },
   };
-  const struck = (velocity: number, gain: number, own = voicing, attack = 0, release = 0) => {
+  const struck = (velocity: number, gain: number, own = voicing, slower = 0) => {
     const start = newVoiceStart();
-    strike(start, own, zone, velocity, gain, attack, release, 1000);
+    const record = new Float64Array(RECORD);
+    record[START.note] = 72;
+    record[START.velocity] = velocity;
+    record[START.gain] = gain;
+    const timbre = new Float64Array([slower]);
+    strike(start, record, own, zone, { attack: timbre, release: timbre }, 48_000);
     return start;
   };
 
   it('is as strong and as bright as its velocity makes it', () => {
     expect(struck(127, 0.5)).toMatchObject({
-      ...{ gain: 0.5, attackFrames: 20, releaseFrames: 400, cutoff: 4000 },
-      loopFall: expect.closeTo(10 ** (-6 / 20 / 1000), 12) as number,
+      ...{ gain: 0.5, step: 2, attackFrames: 960, releaseFrames: 19_200, cutoff: 4000 },
+      loopFall: expect.closeTo(10 ** (-6 / 20 / 48_000), 12) as number,
     });
     const half = struck(63.5, 1);
     expect(20 * Math.log10(half.gain)).toBeCloseTo(-10, 9);
@@ -62,10 +68,10 @@ describe('a struck voice', () => {
   });
 
   it('has the attack and release of its timbre', () => {
-    const slow = struck(127, 1, voicing, 1, 1);
+    const slow = struck(127, 1, voicing, 1);
     expect([slow.attackFrames, slow.releaseFrames]).toEqual([
-      expect.closeTo(2020, 6),
-      expect.closeTo(3200, 6),
+      expect.closeTo(48 * 2020, 6),
+      expect.closeTo(48 * 3200, 6),
     ]);
   });
 });

@@ -1,13 +1,21 @@
 import { zoneFor, type Voicing, type Zone } from '../synthesis/zone.js';
-import type { Frame, Seconds } from '../units/times.js';
+import type { Frame } from '../units/times.js';
 import { Agenda } from './agenda.js';
 import { BLOCK, type EngineOutput, type Stereo } from './block.js';
-import { ARGUMENTS, BUSES, COMMAND, PAIRS, RECORD, type CommandRing } from './command-ring.js';
+import {
+  ARGUMENTS,
+  BUSES,
+  COMMAND,
+  PAIRS,
+  RECORD,
+  START,
+  type CommandRing,
+} from './command-ring.js';
 import { HeldLine } from './held-line.js';
 import { InnerLoop } from './inner-loop.js';
 import { METER, STRIPS } from './meters.js';
 import { Strips } from './strips.js';
-import { strike } from './strike.js';
+import { stepOf, strike } from './strike.js';
 import { newVoiceStart, VOICES, Voices } from './voices.js';
 
 /** A sound as the engine holds it. */
@@ -102,9 +110,9 @@ export class VoiceEngine {
     this.meters[METER.voices] = this.soundingCount;
   }
 
-  /** The time of the frame that is rendered next. */
-  private get now(): Seconds {
-    return this.frame / this.sampleRate;
+  /** Has the strips look at the time of the frame that is rendered next. */
+  private lookNow(): void {
+    this.strips.moment[0] = this.frame / this.sampleRate;
   }
 
   private takeCommands(): void {
@@ -117,14 +125,14 @@ export class VoiceEngine {
   }
 
   private renderFrames(from: number, to: number, output: EngineOutput): void {
-    const then = this.now + (to - from) / this.sampleRate;
+    const { strips, sampleRate } = this;
+    const then = this.frame / sampleRate + (to - from) / sampleRate;
     this.passZones();
     this.countVoices();
-    const { strips } = this;
     for (let s = 0; s < STRIPS; s++) {
       if (strips.voices[s] === 0) continue;
       strips.begin(from, to);
-      strips.moment[0] = this.now;
+      this.lookNow();
       const slice = strips.moves(s) || this.leantOn[s] === 1 ? SLICE : to - from;
       for (let at = from; at < to; at += slice)
         this.renderVoices(s, at, Math.min(to, at + slice), from);
@@ -136,7 +144,7 @@ export class VoiceEngine {
   /** Renders a slice of the frames that begin with `first` at this moment. */
   private renderVoices(s: number, from: number, to: number, first: number): void {
     const { voices, strips, sounding } = this;
-    const then = this.now + (to - first) / this.sampleRate;
+    const then = this.frame / this.sampleRate + (to - first) / this.sampleRate;
     strips.moment[0] = then;
     strips.turn(s);
     const bend = strips.bendNow[s];
@@ -165,7 +173,7 @@ export class VoiceEngine {
       const sound = this.sounds[voices.slot[v]];
       if (!zone || !sound) continue;
       const root = zone.sampleRate / this.sampleRate;
-      const note = zone.rootKey + 12 * Math.log2(voices.stepOf(v) / root);
+      const note = zone.rootKey + 12 * Math.log2(voices.step[v] / root);
       const passed = zoneFor(sound.zones, Math.round(note), voices.velocity[v]);
       if (!passed || passed === zone) continue;
       const into = voices.freePlace();
@@ -198,7 +206,7 @@ export class VoiceEngine {
     const a = record[ARGUMENTS];
     const b = record[ARGUMENTS + 1];
     const { strips } = this;
-    strips.moment[0] = this.now;
+    this.lookNow();
     switch (record[0]) {
       case COMMAND.start:
         this.start(record);
@@ -231,59 +239,36 @@ export class VoiceEngine {
   }
 
   private start(record: Float64Array): void {
-    const id = record[ARGUMENTS];
-    const strip = record[ARGUMENTS + 1];
-    const slot = record[ARGUMENTS + 2];
-    const instance = record[ARGUMENTS + 3];
-    const polyphony = record[ARGUMENTS + 4];
-    const note = record[ARGUMENTS + 5];
-    const velocity = record[ARGUMENTS + 6];
-    const gain = record[ARGUMENTS + 7];
-    const glide = record[ARGUMENTS + 8];
-    const sound = this.sounds[slot];
+    const strip = record[START.strip];
+    const instance = record[START.instance];
+    const polyphony = record[START.polyphony];
+    const sound = this.sounds[record[START.slot]];
     if (!sound || sound.zones.length === 0 || strip < 0 || strip >= STRIPS) return;
-    this.next.glideSeconds = polyphony === 1 ? glide : -1;
+    this.next.glideSeconds = polyphony === 1 ? record[START.glide] : -1;
     if (polyphony === 1) {
-      this.lineOf(instance).push(id, strip, slot, note, velocity, gain);
-      if (glide > 0 && this.slide(instance, id, strip, note)) return;
+      this.lineOf(instance).push(record);
+      if (record[START.glide] > 0 && this.slide(record)) return;
       this.cutInstance(instance, strip);
     } else if (polyphony > 0) this.makeRoom(instance, polyphony);
-    this.strike(id, strip, slot, instance, note, velocity, gain);
+    this.strike(record);
   }
 
   /** Begins a voice, with the glide that stands in {@link next}. */
-  private strike(
-    id: number,
-    strip: number,
-    slot: number,
-    instance: number,
-    note: number,
-    velocity: number,
-    gain: number,
-  ): void {
-    const sound = this.sounds[slot];
-    const zone = sound && zoneFor(sound.zones, note, velocity);
+  private strike(record: Float64Array): void {
+    const sound = this.sounds[record[START.slot]];
+    const zone = sound && zoneFor(sound.zones, record[START.note], record[START.velocity]);
     if (!zone) return;
     const v = this.voices.place();
     if (this.voices.stolen >= 0) this.countStolen(this.voices.stolen);
-    const { next, sampleRate, strips } = this;
-    const { attack, release } = strips;
-    next.id = id;
-    next.strip = strip;
-    next.instance = instance;
-    next.slot = slot;
-    this.setStep(zone, note);
-    strike(next, sound.voicing, zone, velocity, gain, attack[strip], release[strip], sampleRate);
+    const { next, strips } = this;
+    strike(next, record, sound.voicing, zone, strips, this.sampleRate);
     this.voices.start(v, next);
+    const { strip } = next;
     if (strips.voices[strip] === 0) {
-      strips.moment[0] = this.now;
+      this.lookNow();
       strips.wake(strip);
     }
     strips.voices[strip]++;
-  }
-
-  private setStep(zone: Zone, note: number): void {
-    this.next.step = (zone.sampleRate / this.sampleRate) * 2 ** ((note - zone.rootKey) / 12);
   }
 
   private end(id: number): void {
@@ -326,17 +311,14 @@ export class VoiceEngine {
     for (let i = 0; i < this.endingCount; i++) {
       const v = this.ending[i];
       if (!voices.isHeld(v)) continue;
-      const instance = voices.instance[v];
-      const held = this.lineOf(instance).last;
+      const held = this.lineOf(voices.instance[v]).last;
       // Another note has taken the voice over meanwhile.
-      if (held?.id === voices.id[v]) continue;
+      if (held && held[START.voice] === voices.id[v]) continue;
       this.next.glideSeconds = voices.glideSeconds[v];
-      if (!held) voices.release(v);
-      else if (held.strip === voices.strip[v]) this.slideTo(v, held.id, held.note);
+      if (held && held[START.strip] === voices.strip[v]) this.slideTo(v, held);
       else {
-        const { id, strip, slot, note, velocity, gain } = held;
         voices.release(v);
-        this.strike(id, strip, slot, instance, note, velocity, gain);
+        if (held) this.strike(held);
       }
     }
     this.endingCount = 0;
@@ -353,23 +335,23 @@ export class VoiceEngine {
   }
 
   /** Takes the voice of a one-voice sound to another note; false when none sounds on that strip. */
-  private slide(instance: number, id: number, strip: number, note: number): boolean {
+  private slide(record: Float64Array): boolean {
     const { voices } = this;
     for (let v = 0; v < VOICES; v++) {
-      if (voices.instance[v] !== instance || voices.strip[v] !== strip) continue;
-      if (!voices.isHeld(v)) continue;
-      this.slideTo(v, id, note);
+      if (voices.instance[v] !== record[START.instance]) continue;
+      if (voices.strip[v] !== record[START.strip] || !voices.isHeld(v)) continue;
+      this.slideTo(v, record);
       return true;
     }
     return false;
   }
 
   /** In the seconds that stand in {@link next}. */
-  private slideTo(v: number, id: number, note: number): void {
+  private slideTo(v: number, record: Float64Array): void {
     const zone = this.voices.zoneOf(v);
     if (!zone) return;
-    this.setStep(zone, note);
-    this.voices.slide(v, id, this.next);
+    this.next.step = stepOf(zone, record[START.note], this.sampleRate);
+    this.voices.slide(v, record[START.voice], this.next);
   }
 
   /** Ends the voice of a one-voice sound. Taken from another layer it counts as stolen; within one it is just the next note. */

@@ -168,7 +168,7 @@ describe('a voice that slides', () => {
     const steps: number[] = [];
     for (let i = 0; i < 5; i++) {
       render(0);
-      steps.push(voices.stepOf(0));
+      steps.push(voices.step[0]);
       if (i === 2) expect(voices.isGliding(0)).toBe(true);
     }
     [Math.SQRT2, 2, 2 * Math.SQRT2, 4, 4].forEach((step, i) =>
@@ -182,11 +182,11 @@ describe('a voice that slides', () => {
       [32, BLOCK],
     ])
       voices.render(0, from, to);
-    expect(voices.stepOf(0)).toBeCloseTo(2, 9);
+    expect(voices.step[0]).toBeCloseTo(2, 9);
     // In no time at all it is there with the next frames.
     voices.slide(0, 78, { step: 1, glideSeconds: 0 });
     render(0);
-    expect(voices.stepOf(0)).toBe(1);
+    expect(voices.step[0]).toBe(1);
   });
 
   it('goes over into another recording at the same moment of it, while the old one fades out', () => {
@@ -203,7 +203,7 @@ describe('a voice that slides', () => {
     const before = about(0);
     voices.cross(0, 9, other, 0.5);
     expect(about(9)).toEqual(before);
-    expect([voices.zoneOf(9), voices.stepOf(9)]).toEqual([other, 0.5 * voices.stepOf(0)]);
+    expect([voices.zoneOf(9), voices.step[9]]).toEqual([other, 0.5 * voices.step[0]]);
     expect([voices.isHeld(0), voices.isSounding(0), voices.isHeld(9)]).toEqual([false, true, true]);
     // Their sum goes straight from one height to the other within 12 ms.
     const heard: number[] = [];
@@ -214,10 +214,10 @@ describe('a voice that slides', () => {
     expect(heard[0]).toBeGreaterThan(0.35);
     expect(heard.at(-1)).toBeCloseTo(-0.4, 2);
     expect(voices.isSounding(0)).toBe(false);
-    expect(voices.stepOf(9)).toBeGreaterThan(0.5);
+    expect(voices.step[9]).toBeGreaterThan(0.5);
     voices.slide(9, 1, { step: 1, glideSeconds: 0 });
     render(9);
-    expect(voices.stepOf(9)).toBe(1);
+    expect(voices.step[9]).toBe(1);
     // It lets go as the one before would have.
     voices.release(9);
     for (let i = 0; i < 50; i++) render(9);

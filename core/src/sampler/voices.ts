@@ -80,6 +80,8 @@ export class Voices {
   readonly vibratoRate = new Float64Array(VOICES);
   /** Vibrato depth 0–1 that a key’s own aftertouch adds. */
   readonly pressure = new Float64Array(VOICES);
+  /** Places of its recording that each goes on by with every frame, as far as it has glided. */
+  readonly step = new Float64Array(VOICES);
   /** Factors on the step of each and on the cut-off of its low-pass, for what is rendered next. */
   readonly pitch = new Float64Array(VOICES).fill(1);
   readonly opened = new Float64Array(VOICES).fill(1);
@@ -88,7 +90,6 @@ export class Voices {
   private readonly stage = new Uint8Array(VOICES);
   private readonly zone: (Zone | null)[] = new Array<Zone | null>(VOICES).fill(null);
   private readonly position = new Float64Array(VOICES);
-  private readonly step = new Float64Array(VOICES);
   /** While it glides: the step it goes to, the factor a frame, and the frames that are left. */
   private readonly stepGoal = new Float64Array(VOICES);
   private readonly stepFactor = new Float64Array(VOICES);
@@ -222,11 +223,6 @@ export class Voices {
     this.stepGoal[v] = step;
     this.glideFrames[v] = frames;
     this.stepFactor[v] = (step / this.step[v]) ** (1 / frames);
-  }
-
-  /** The step of a voice, as far as it has glided. */
-  stepOf(v: number): number {
-    return this.step[v];
   }
 
   isGliding(v: number): boolean {

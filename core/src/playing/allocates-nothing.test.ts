@@ -91,17 +91,17 @@ describe('the live path', () => {
   });
   it.each<[string, fractions: number, event: (i: number) => void]>([
     ['nothing at all', 0, () => undefined],
-    ['a key', 3, (i) => send(i % 2 === 0 ? 0x90 : 0x80, 60, 90)],
-    ['a chord of keys', 3, (i) => send((i >> 2) % 2 === 0 ? 0x90 : 0x80, 60 + (i % 4) * 3, 90)],
-    ['a key of a module', 8, (i) => send(i % 2 === 0 ? 0x91 : 0x81, 60, 90)],
-    ['the wheel', 6, (i) => send(0xe0, i & 127, (i >> 7) & 127)],
-    ['modulation', 5, (i) => send(0xb0, 1, i & 127)],
-    ['the expression pedal', 5, (i) => send(0xb0, 11, i & 127)],
-    ['aftertouch', 4, (i) => send(0xd0, i & 127, 0)],
+    ['a key', 2, (i) => send(i % 2 === 0 ? 0x90 : 0x80, 60, 90)],
+    ['a chord of keys', 2, (i) => send((i >> 2) % 2 === 0 ? 0x90 : 0x80, 60 + (i % 4) * 3, 90)],
+    ['a key of a module', 7, (i) => send(i % 2 === 0 ? 0x91 : 0x81, 60, 90)],
+    ['the wheel', 5, (i) => send(0xe0, i & 127, (i >> 7) & 127)],
+    ['modulation', 4, (i) => send(0xb0, 1, i & 127)],
+    ['the expression pedal', 4, (i) => send(0xb0, 11, i & 127)],
+    ['aftertouch', 2, (i) => send(0xd0, i & 127, 0)],
     ['a tied level', 4, (i) => send(0xb0, 20, i & 127)],
     ['a tied pan', 4, (i) => send(0xb0, 21, i & 127)],
     ['a tied send', 4, (i) => send(0xb0, 22, i & 127)],
-    ['the sustain pedal', 4, (i) => send(0xb0, 64, i % 2 === 0 ? 127 : 0)],
+    ['the sustain pedal', 2, (i) => send(0xb0, 64, i % 2 === 0 ? 127 : 0)],
   ])('allocates nothing for %s', (_what, fractions, event) => {
     const bound = fractions * A_FRACTION + SPARE;
     const each = bytesAllocated(bound, LOOKED_AT, (i) => {

@@ -119,8 +119,8 @@ export class PlayerHost {
   private readonly deviceGone: NonNullable<HostParts['deviceGone']>;
   private readonly clock: NonNullable<HostParts['clock']>;
   private readonly now: () => Seconds;
-  /** When the bytes being parsed came in. */
-  private time: Seconds = 0;
+  /** When the bytes being parsed came in. Undefined at first, so that it is kept as handed over: handing it on makes no object. */
+  private time!: Seconds;
 
   constructor({
     player,

@@ -12,6 +12,20 @@ module.exports = {
       to: { pathNot: '^(core/src|node_modules/zod)' },
     },
     {
+      name: 'what-notes-do-knows-nothing-of-who-asks',
+      comment:
+        'Notes and hands say what they want by interfaces; the stage carries out what notes ask for.',
+      severity: 'error',
+      from: { path: '^core/src/playing/(notes|hands|stage)/', pathNot: '[.]test[.]ts$' },
+      to: { path: '^core/src/playing/((hands|show)/|[^/]+$)', pathNot: '^core/src/playing/$1/' },
+    },
+    {
+      name: 'notes-and-hands-know-no-stage',
+      severity: 'error',
+      from: { path: '^core/src/playing/(notes|hands)/', pathNot: '[.]test[.]ts$' },
+      to: { path: '^core/src/playing/(notes|stage)/', pathNot: '^core/src/playing/$1/' },
+    },
+    {
       name: 'server-never-web',
       severity: 'error',
       from: { path: '^server' },

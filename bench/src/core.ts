@@ -9,7 +9,8 @@ import {
   type Patch,
 } from '@pentachord/core/model';
 import type { PlayerOutput } from '@pentachord/core/playing';
-import { compilePatch, compileRig, Player } from '@pentachord/core/routing';
+import { Player } from '@pentachord/core/playing';
+import { compilePatch, compileRig } from '@pentachord/core/routing';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { quantile, times, type Result } from './table.js';
 

@@ -8,7 +8,7 @@ import type { Tie } from '../model/patch/tie.js';
 import { COMMAND, type CommandRing } from '../sampler/command-ring.js';
 import { EngineAtWork, still } from '../testing/engine-at-work.js';
 import { plan, SmallShow } from '../testing/small-show.js';
-import type { NowPlaying } from './show-plan.js';
+import type { NowPlaying } from './show/show-plan.js';
 
 /** Events between two looks at the heap: few enough that nothing is thrown away meanwhile. */
 const A_STRETCH = 2500;

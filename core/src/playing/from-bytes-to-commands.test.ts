@@ -1,10 +1,10 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { COMMAND } from '../sampler/command-ring.js';
 import { plan, SmallShow } from '../testing/small-show.js';
-import { expressionGain } from './controllers.js';
+import { expressionGain } from './stage/controllers.js';
 import type { PlayerHost } from './player-host.js';
-import type { Player } from './player.js';
-import type { ShowRunner } from './show-runner.js';
+import type { Player } from './notes/player.js';
+import type { ShowRunner } from './show/show-runner.js';
 
 let sent: number[][];
 let player: Player;

@@ -4,7 +4,7 @@ import { newLayer } from '../model/patch/layer.js';
 import { newTreatment } from '../model/patch/treatment.js';
 import { COMMAND } from '../sampler/command-ring.js';
 import { cueOf, devices, patchOf, plan, SmallShow } from '../testing/small-show.js';
-import type { NowPlaying, ShowPlan } from './show-plan.js';
+import type { NowPlaying, ShowPlan } from './show/show-plan.js';
 
 let small: SmallShow;
 beforeEach(() => void (small = new SmallShow()));

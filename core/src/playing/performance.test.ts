@@ -6,7 +6,7 @@ import type { Cue } from '../model/show/cue.js';
 import { USUAL_GOING } from '../model/show/going.js';
 import { COMMAND } from '../sampler/command-ring.js';
 import { cues, patchOf, plan, show, SmallShow } from '../testing/small-show.js';
-import type { NowPlaying, ShowPlan } from './show-plan.js';
+import type { NowPlaying, ShowPlan } from './show/show-plan.js';
 
 let small: SmallShow;
 beforeEach(() => void (small = new SmallShow()));

@@ -6,14 +6,14 @@ import { deviceAtPlace, type Device } from '../model/rig/rig.js';
 import type { ShowControl } from '../model/show/show-control.js';
 import { senderAt } from '../rig/senders.js';
 import { PlayerHost } from './player-host.js';
-import { Player } from './player.js';
-import type { OutPort } from './ports.js';
-import { ShowOrders } from './show-orders.js';
-import type { NowPlaying, ShowPlan } from './show-plan.js';
-import { ShowRunner } from './show-runner.js';
-import { Stage, type StageParts } from './stage.js';
-import { TiedControls } from './tied-controls.js';
-import { Timekeeping } from './timekeeping.js';
+import { Player } from './notes/player.js';
+import type { OutPort } from './stage/ports.js';
+import { ShowOrders } from './show/show-orders.js';
+import type { NowPlaying, ShowPlan } from './show/show-plan.js';
+import { ShowRunner } from './show/show-runner.js';
+import { Stage, type StageParts } from './stage/stage.js';
+import { TiedControls } from './hands/tied-controls.js';
+import { Timekeeping } from './show/timekeeping.js';
 
 /** What a performance needs of the audio side and of the ports. */
 export interface PerformanceParts extends StageParts {

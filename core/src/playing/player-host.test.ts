@@ -4,7 +4,7 @@ import { demoRig, keyboard } from '../testing/fixtures.js';
 import { ScheduledOutput } from '../testing/scheduled-output.js';
 import { EVEN_TOUCH } from '../touch/touch.js';
 import { PlayerHost } from './player-host.js';
-import { Player } from './player.js';
+import { Player } from './notes/player.js';
 
 let now: number;
 let host: PlayerHost;

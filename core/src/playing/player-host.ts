@@ -20,9 +20,9 @@ import type { ShowControl } from '../model/show/show-control.js';
 import type { ShowMessage } from '../model/show/show-message.js';
 import type { Seconds } from '../units/times.js';
 import { touchOut } from '../touch/touch.js';
-import type { Player } from './player.js';
+import type { Player } from './notes/player.js';
 import { senderOn } from '../rig/senders.js';
-import { ShowActions, type ShowAct } from './show-actions.js';
+import { ShowActions, type ShowAct } from './show/show-actions.js';
 
 /** The last channel message that came in. The object is reused. */
 export interface LastMessage {

@@ -7,7 +7,7 @@ import { usualManner, type Tie } from '../model/patch/tie.js';
 import { newTreatment, type Treatment } from '../model/patch/treatment.js';
 import { COMMAND } from '../sampler/command-ring.js';
 import { patchOf, plan, SmallShow, song } from '../testing/small-show.js';
-import type { NowPlaying, ShowPlan } from './show-plan.js';
+import type { NowPlaying, ShowPlan } from './show/show-plan.js';
 
 let small: SmallShow;
 beforeEach(() => void (small = new SmallShow()));

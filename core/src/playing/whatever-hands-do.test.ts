@@ -6,7 +6,7 @@ import { songEntry } from '../model/show/show.js';
 import { COMMAND } from '../sampler/command-ring.js';
 import { steps } from '../setlist/running-order.js';
 import { cueOf, cues, patchOf, plan, show, SmallShow, songs } from '../testing/small-show.js';
-import type { NowPlaying, ShowPlan } from './show-plan.js';
+import type { NowPlaying, ShowPlan } from './show/show-plan.js';
 
 const here: NowPlaying = {
   ...{ entryId: 'entry', songId: 'song', cueId: 'one', patchId: 'first' },

@@ -5,7 +5,7 @@ import { ScheduledOutput } from '../testing/scheduled-output.js';
 import { devices } from '../testing/small-show.js';
 import { EVEN_TOUCH } from '../touch/touch.js';
 import { PlayerHost } from './player-host.js';
-import { Player } from './player.js';
+import { Player } from './notes/player.js';
 
 const padKey: ShowControl = {
   ...{ action: 'nextCue', place: 'pads1' },

@@ -1,7 +1,6 @@
 export * from './compile.js';
 export * from './judge.js';
 export * from './trace.js';
-export * from '../playing/player.js';
 export * from './hands.js';
 export * from './transposition.js';
 export * from './hearing.js';

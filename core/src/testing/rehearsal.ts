@@ -1,5 +1,5 @@
 import { newTreatment, type Treatment } from '../model/patch/treatment.js';
-import { Player } from '../playing/player.js';
+import { Player } from '../playing/notes/player.js';
 import { compilePatch, compileRig, type CompiledPatch } from '../routing/compile.js';
 import { demoRig, keys, layer, patchOf } from './fixtures.js';
 import { ScheduledOutput } from './scheduled-output.js';

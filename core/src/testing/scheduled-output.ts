@@ -1,4 +1,4 @@
-import type { PlayerOutput } from '../playing/player-output.js';
+import type { PlayerOutput } from '../playing/notes/player-output.js';
 import type { CompiledLayer } from '../routing/compile.js';
 
 interface Due {

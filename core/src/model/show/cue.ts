@@ -85,6 +85,8 @@ export const cueSchema = z.strictObject({
   note: textSchema(500),
 });
 export type Cue = z.infer<typeof cueSchema>;
+/** A controller position that a cue brings. */
+export type ControllerPosition = Cue['controllers'][number];
 
 /** A cue that recalls a patch as it is written. */
 export function newCue(

@@ -1,4 +1,4 @@
-import { plainManner, StandInKeyboard, StandInPadBox } from '@pentachord/core/midi';
+import { plainManner, StandInKeyboard, StandInPadBox } from '@pentachord/core/stand-ins';
 import type { Page } from '@playwright/test';
 
 /** The demo's stand-in devices, at the level of bytes: what a test does goes down the cable like a player's playing. */

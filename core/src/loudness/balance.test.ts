@@ -3,7 +3,7 @@ import { EVEN_TOUCH } from '../touch/touch.js';
 import { compiled, keys, layer, velocities } from '../testing/fixtures.js';
 import { gainFromDb } from '../units/decibels.js';
 import { balance } from './balance.js';
-import { loudnessKey } from './loudness-key.js';
+import { loudnessKey } from '../model/patch/colour.js';
 import { measureResponse, MEASURED_VELOCITIES, type Response } from './response.js';
 import { PLAIN_TIMBRE } from '../model/patch/timbre.js';
 import { sineSound } from '../testing/sine-sound.js';

@@ -2,6 +2,5 @@ export * from './bs1770.js';
 export * from './response.js';
 export * from './plumb-line.js';
 export * from './balance.js';
-export * from './loudness-key.js';
 export * from './mixture.js';
 export * from './strengths.js';

@@ -7,7 +7,7 @@ import { sineSound } from '../testing/sine-sound.js';
 import { planZones, recipeOf, renderZone } from '../synthesis/index.js';
 import { balance } from './balance.js';
 import { integratedLoudness, lufsOf, momentaryMaximum, powerOf } from './bs1770.js';
-import type { Colour } from './loudness-key.js';
+import type { Colour } from '../model/patch/colour.js';
 import { plumbLine, unevenness } from './plumb-line.js';
 import { loudnessAt, measureNote, measureResponse, type Response } from './response.js';
 

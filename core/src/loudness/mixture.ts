@@ -5,7 +5,7 @@ import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-rin
 import { METERS } from '../sampler/meters.js';
 import { VoiceEngine, type LoadedSound } from '../sampler/voice-engine.js';
 import { kWeighted } from './bs1770.js';
-import type { Colour } from './loudness-key.js';
+import type { Colour } from '../model/patch/colour.js';
 import type { PlayedKey } from './plumb-line.js';
 
 /** Velocities at which a patch is measured as a whole: gentle, usual, dug in. */

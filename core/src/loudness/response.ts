@@ -5,7 +5,7 @@ import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-rin
 import { METERS } from '../sampler/meters.js';
 import { attackSeconds } from '../sampler/timbre.js';
 import { VoiceEngine, type LoadedSound } from '../sampler/voice-engine.js';
-import type { Colour } from './loudness-key.js';
+import type { Colour } from '../model/patch/colour.js';
 import { momentaryMaximum, powerOf, type Lufs } from './bs1770.js';
 
 /** How loud a sound is by how hard it is struck: loudness in LUFS of its reference note at a few velocities, ascending. */

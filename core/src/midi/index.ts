@@ -1,3 +1,3 @@
 export * from './messages.js';
 export * from './parser.js';
-export * from './stand-ins.js';
+export * from './running-status.js';

@@ -10,7 +10,7 @@ import {
   programChange,
 } from './messages.js';
 import { MidiParser } from './parser.js';
-import { RunningStatus } from './stand-ins.js';
+import { RunningStatus } from './running-status.js';
 
 function parse(...pieces: number[][]) {
   const messages: number[][] = [];

@@ -7,6 +7,7 @@ export * from './library/sound.js';
 export * from './library/keepsake.js';
 export * from './patch/timbre.js';
 export * from './patch/layer.js';
+export * from './patch/colour.js';
 export * from './patch/treatment.js';
 export * from './patch/control-message.js';
 export * from './patch/control-target.js';

@@ -1,4 +1,4 @@
-import { loudnessKey } from '../loudness/loudness-key.js';
+import { loudnessKey } from '../model/patch/colour.js';
 import { listensTo, type Layer, type Lift } from '../model/patch/layer.js';
 import { isChosen, type Chooser } from '../model/patch/chooser.js';
 import type { Patch } from '../model/patch/patch.js';

@@ -1,5 +1,5 @@
+import { StandInModule } from '@pentachord/core/stand-ins';
 import { Injector, runInInjectionContext } from '@angular/core';
-import { StandInModule } from '@pentachord/core/midi';
 import {
   newCue,
   newLayer,

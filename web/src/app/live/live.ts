@@ -1,5 +1,6 @@
 import { inject, Injectable } from '@angular/core';
-import { dataLength, SYSTEM_EXCLUSIVE, type StandInModule } from '@pentachord/core/midi';
+import { dataLength, SYSTEM_EXCLUSIVE } from '@pentachord/core/midi';
+import { type StandInModule } from '@pentachord/core/stand-ins';
 import { deviceAtPlace, type Device, type Sound } from '@pentachord/core/model';
 import { MessageLog } from '@pentachord/core/monitor';
 import {

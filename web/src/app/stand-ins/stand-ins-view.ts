@@ -15,15 +15,8 @@ import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { MatSliderModule } from '@angular/material/slider';
-import {
-  BEND_CENTRE,
-  messageInWords,
-  MidiParser,
-  plainManner,
-  StandInKeyboard,
-  StandInPadBox,
-  channelOf,
-} from '@pentachord/core/midi';
+import { BEND_CENTRE, messageInWords, MidiParser, channelOf } from '@pentachord/core/midi';
+import { plainManner, StandInKeyboard, StandInPadBox } from '@pentachord/core/stand-ins';
 import type { ControlBox, Device, Keyboard, Pedal, SoundModule } from '@pentachord/core/model';
 import { noteName } from '@pentachord/core/pitch';
 import { MISBEHAVIOURS, settingInWords, type Misbehaviour } from '@pentachord/core/settings';

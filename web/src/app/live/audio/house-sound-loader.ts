@@ -1,11 +1,6 @@
 import type { CoreShare } from '@pentachord/core/cost';
-import {
-  voicesOf,
-  type Colour,
-  type Mixture,
-  type Probe,
-  type Response,
-} from '@pentachord/core/loudness';
+import { voicesOf, type Mixture, type Probe, type Response } from '@pentachord/core/loudness';
+import { type Colour } from '@pentachord/core/model';
 import { contains } from '@pentachord/core/range';
 import type { CompiledLayer } from '@pentachord/core/routing';
 import type { LoadedSound } from '@pentachord/core/sampler';

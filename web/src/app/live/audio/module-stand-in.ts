@@ -1,4 +1,4 @@
-import { StandInModule } from '@pentachord/core/midi';
+import { StandInModule } from '@pentachord/core/stand-ins';
 import { MODULE_STRIP } from '@pentachord/core/playing';
 import { BUS, COMMAND, type CommandWriter } from '@pentachord/core/sampler';
 import type { Frame, Seconds } from '@pentachord/core/units';

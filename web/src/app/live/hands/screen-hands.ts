@@ -1,5 +1,5 @@
+import { plainManner, StandInKeyboard } from '@pentachord/core/stand-ins';
 import { Injectable, inject, signal } from '@angular/core';
-import { plainManner, StandInKeyboard } from '@pentachord/core/midi';
 import type { Keyboard } from '@pentachord/core/model';
 import { Live } from '../live';
 

@@ -8,26 +8,12 @@ import {
   CONTROL_CHANGE,
   PROGRAM_CHANGE,
   CC,
-} from './messages.js';
+} from '../midi/messages.js';
+import { MidiParser } from '../midi/parser.js';
+import { RunningStatus } from '../midi/running-status.js';
 import type { DeviceSettings } from '../model/rig/device-settings.js';
 import { velocitySent } from '../settings/stroke-curve.js';
 import type { Seconds } from '../units/times.js';
-import { MidiParser } from './parser.js';
-
-/**
- * Leaves out a status byte that repeats the one before, as instruments on a cable do.
- * One of these belongs to one outgoing cable.
- */
-export class RunningStatus {
-  private last = 0;
-
-  /** The message as it goes down the cable. */
-  compress(message: readonly number[]): number[] {
-    if (message[0] === this.last) return message.slice(1);
-    this.last = message[0] < 0xf0 ? message[0] : 0;
-    return [...message];
-  }
-}
 
 /** How a stand-in keyboard turns what is played into bytes. */
 export type KeyboardManner = Pick<DeviceSettings, 'sendsOn' | 'octave' | 'curve'>;

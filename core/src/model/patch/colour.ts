@@ -1,5 +1,5 @@
-import type { Tone } from '../model/patch/layer.js';
-import { TIMBRE_PARTS, type Timbre } from '../model/patch/timbre.js';
+import type { Tone } from './layer.js';
+import { TIMBRE_PARTS, type Timbre } from './timbre.js';
 
 /** What changes how a library sound sounds, apart from its level. */
 export interface Colour {

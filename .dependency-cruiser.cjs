@@ -12,6 +12,24 @@ module.exports = {
       to: { pathNot: '^(core/src|node_modules/zod)' },
     },
     {
+      name: 'the-model-stands-on-plain-things',
+      severity: 'error',
+      from: { path: '^core/src/model/', pathNot: '[.]test[.]ts$' },
+      to: { path: '^core/src/', pathNot: '^core/src/(model|midi|pitch|range|touch|units)/' },
+    },
+    {
+      name: 'bytes-know-no-model',
+      severity: 'error',
+      from: { path: '^core/src/midi/', pathNot: '[.]test[.]ts$' },
+      to: { path: '^core/src/', pathNot: '^core/src/(midi|units)/' },
+    },
+    {
+      name: 'who-answers-comes-before-how-loud',
+      severity: 'error',
+      from: { path: '^core/src/routing/' },
+      to: { path: '^core/src/loudness/' },
+    },
+    {
       name: 'what-notes-do-knows-nothing-of-who-asks',
       comment:
         'Notes and hands say what they want by interfaces; the stage carries out what notes ask for.',

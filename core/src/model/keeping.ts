@@ -1,7 +1,7 @@
 import * as z from 'zod';
-import { savedSchemas, type Kind } from './saved.js';
+import { KINDS, type Kind } from './saved.js';
 
-const kindSchema = z.enum(Object.keys(savedSchemas) as [Kind, ...Kind[]]);
+const kindSchema = z.enum(KINDS as [Kind, ...Kind[]]);
 
 /** Why a backup was made. */
 export const backupReasonSchema = z.enum([

@@ -18,7 +18,7 @@ function saved<T>(value: z.ZodType<T>) {
   return z.strictObject({ revision: revisionSchema, value });
 }
 
-/** The kinds of things that are saved one by one, each with its schema. */
+/** The kinds of things that are saved one by one, under `/api/<kind>/<id>`, each with its schema. */
 export const savedSchemas = {
   rigs: saved(rigSchema),
   shows: saved(showSchema),
@@ -32,20 +32,42 @@ export const savedSchemas = {
 export type Kind = keyof typeof savedSchemas;
 export const KINDS = Object.keys(savedSchemas) as Kind[];
 
-const NAMES: Record<Kind, string> = {
-  rigs: 'rig',
-  shows: 'show',
-  devices: 'device',
-  songs: 'song',
-  patches: 'patch',
-  cues: 'cue',
-  sounds: 'sound',
-  keepsakes: 'keepsake',
+/**
+ * What one of a kind is called, and when it is saved: behind those that its things point to, which are there before them and go
+ * after them. All that goes through every kind reads these two tables: a new kind is a line in each, and its tables in the server.
+ */
+const TABLE: Record<Kind, { name: string; rank: number }> = {
+  rigs: { name: 'rig', rank: 0 },
+  shows: { name: 'show', rank: 6 },
+  devices: { name: 'device', rank: 1 },
+  songs: { name: 'song', rank: 3 },
+  patches: { name: 'patch', rank: 4 },
+  cues: { name: 'cue', rank: 5 },
+  sounds: { name: 'sound', rank: 2 },
+  keepsakes: { name: 'keepsake', rank: 7 },
 };
+
+/** Something for every kind; that `make` gives what `T` says of its kind is for the caller to see to. */
+export function ofEveryKind<T extends Record<Kind, unknown>>(make: (kind: Kind) => unknown): T {
+  return Object.fromEntries(KINDS.map((kind) => [kind, make(kind)])) as T;
+}
 
 /** What one thing of a kind is called. */
 export function kindInWords(kind: Kind): string {
-  return NAMES[kind];
+  return TABLE[kind].name;
+}
+
+/** Compares two changes of things, `null` where one is removed, so that each comes when everything that it needs is there. */
+export function inSavingOrder(
+  one: { kind: Kind; value: unknown },
+  other: { kind: Kind; value: unknown },
+): number {
+  return rankOf(one) - rankOf(other);
+}
+
+function rankOf({ kind, value }: { kind: Kind; value: unknown }): number {
+  const { rank } = TABLE[kind];
+  return value === null ? 2 * KINDS.length - rank : rank;
 }
 
 /** The type of a saved kind's value. */

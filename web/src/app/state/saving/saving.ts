@@ -1,7 +1,8 @@
-import { KINDS, type Kind, type Saved, type ValueOf } from '@pentachord/core/model';
+import { inSavingOrder, KINDS, type Kind, type Saved, type ValueOf } from '@pentachord/core/model';
 import { createActionGroup, createReducer, emptyProps, on, props } from '@ngrx/store';
 import {
   EMPTY_DOCUMENT,
+  answeredByKind,
   eachThing,
   thingsOf,
   type Answered,
@@ -78,9 +79,9 @@ export function thingKey(kind: Kind, id: string): string {
 }
 
 /** By kind and id what the server has answered. */
-export function baseOf({ repertoire, sounds, keepsakes }: Answered): SavingState['base'] {
+export function baseOf(answered: Answered): SavingState['base'] {
   const base: SavingState['base'] = {};
-  const all = { ...repertoire, sounds, keepsakes };
+  const all = answeredByKind(answered);
   for (const kind of KINDS) for (const one of all[kind]) base[thingKey(kind, one.value.id)] = one;
   return base;
 }
@@ -96,19 +97,7 @@ export function unsavedThings(things: Things, base: SavingState['base']): Unsave
     const [kind, id] = key.split('/') as [Kind, string];
     if (!(id in things[kind])) found.push({ kind, id, revision: base[key].revision, value: null });
   }
-  const order: Kind[] = [
-    'rigs',
-    'devices',
-    'sounds',
-    'songs',
-    'patches',
-    'cues',
-    'shows',
-    'keepsakes',
-  ];
-  const rank = (thing: Unsaved) =>
-    thing.value === null ? order.length * 2 - order.indexOf(thing.kind) : order.indexOf(thing.kind);
-  return found.sort((a, b) => rank(a) - rank(b));
+  return found.sort(inSavingOrder);
 }
 
 export const savingReducer = createReducer<SavingState>(

@@ -1,5 +1,6 @@
 import {
   KINDS,
+  ofEveryKind,
   type Cue,
   type Keepsake,
   type Kind,
@@ -25,16 +26,7 @@ export interface DocumentState {
 export const EMPTY_DOCUMENT: DocumentState = {
   database: null,
   showId: null,
-  things: {
-    rigs: {},
-    shows: {},
-    devices: {},
-    songs: {},
-    patches: {},
-    cues: {},
-    sounds: {},
-    keepsakes: {},
-  },
+  things: ofEveryKind<Things>(() => ({})),
 };
 
 /** What the server has at the beginning. */
@@ -55,6 +47,13 @@ export interface Opened {
 /** What the server answers of what it has. */
 export type Answered = Pick<Opened, 'repertoire' | 'sounds' | 'keepsakes'>;
 
+/** Of every kind what the server answers. */
+export type AnsweredByKind = { [K in Kind]: Saved<ValueOf<K>>[] };
+
+export function answeredByKind({ repertoire, sounds, keepsakes }: Answered): AnsweredByKind {
+  return { ...repertoire, sounds, keepsakes };
+}
+
 /** A thing that differs from what the server has. */
 export interface Unsaved {
   kind: Kind;
@@ -66,24 +65,11 @@ export interface Unsaved {
 }
 
 /** The things that the server has, with what was changed since. */
-export function thingsOf({
-  repertoire,
-  sounds,
-  keepsakes,
-  unsaved,
-}: Answered & Pick<Opened, 'unsaved'>): Things {
-  const byId = <T extends { id: string }>(saved: { value: T }[]) =>
-    Object.fromEntries(saved.map(({ value }) => [value.id, value]));
-  const things: Things = {
-    rigs: byId(repertoire.rigs),
-    shows: byId(repertoire.shows),
-    devices: byId(repertoire.devices),
-    songs: byId(repertoire.songs),
-    patches: byId(repertoire.patches),
-    cues: byId(repertoire.cues),
-    sounds: byId(sounds),
-    keepsakes: byId(keepsakes),
-  };
+export function thingsOf({ unsaved, ...answered }: Answered & Pick<Opened, 'unsaved'>): Things {
+  const all = answeredByKind(answered);
+  const things = ofEveryKind<Things>((kind) =>
+    Object.fromEntries(all[kind].map(({ value }) => [value.id, value])),
+  );
   for (const { kind, id, value } of unsaved)
     if (value) (things[kind] as Record<string, ValueOf<Kind>>)[id] = value;
     else remove(things[kind], id);

@@ -15,7 +15,7 @@ import { COMMAND, type CommandWriter } from '@pentachord/core/sampler';
 import { Chance } from './chance.js';
 import type { Finding } from './finding.js';
 import { idOf, lineOf, PlainModel, round, type PlainTie } from './plain-model.js';
-import { anyLayer, anyShow } from './some-show.js';
+import { anyLayer, anyShow, playedBy } from './some-show.js';
 
 /** Events between two shows. */
 const A_SHOW = 2000;
@@ -163,7 +163,7 @@ function oneShow(chance: Chance, events: number): string {
     commands: listener,
     frameAt: () => 0,
     now: () => time,
-    slotOf: (recipe) => (recipe === 'felt-piano' ? 0 : 1),
+    playedBy,
     targetOf: ({ origin }) =>
       origin.kind === 'outside' ? { port, channel: origin.channel, bank: null, program: 7 } : null,
     setEffects: () => undefined,

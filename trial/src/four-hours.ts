@@ -24,7 +24,7 @@ export function playFourHours(seconds: number): Finding[] {
     commands: { write: () => true },
     frameAt: (time) => Math.round(time * RATE),
     now: () => frame / RATE,
-    slotOf: () => 0,
+    playedBy: () => ({ slot: 0, ringsOn: true }),
     targetOf: () => null,
     setEffects: () => undefined,
     outPort: () => ({

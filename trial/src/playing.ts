@@ -18,7 +18,7 @@ import {
 import { Chance } from './chance.js';
 import type { Finding } from './finding.js';
 import { heap } from './heap.js';
-import { anyLayer, anyShow, devices, SOUNDS } from './some-show.js';
+import { anyLayer, anyShow, devices, playedBy, SOUNDS } from './some-show.js';
 
 const RATE = 48_000;
 /** Seconds after which the longest release is over: of the sounds that are loaded here, and of what was cut. */
@@ -74,7 +74,7 @@ class Rehearsal {
       commands: this.ring,
       frameAt: (time) => Math.round(time * RATE),
       now,
-      slotOf: (recipe) => (recipe === 'felt-piano' ? 0 : 1),
+      playedBy,
       targetOf: ({ origin }) =>
         origin.kind === 'outside'
           ? { port, channel: origin.channel, bank: origin.bank, program: origin.program }

@@ -24,9 +24,10 @@ import {
   type Sound,
   type Treatment,
 } from '@pentachord/core/model';
-import type { ShowPlan } from '@pentachord/core/playing';
+import type { PlayedSource, ShowPlan } from '@pentachord/core/playing';
 import { compileRig } from '@pentachord/core/routing';
 import { steps } from '@pentachord/core/setlist';
+import { houseSourceId } from '@pentachord/core/synthesis';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import type { Chance } from './chance.js';
 
@@ -88,6 +89,12 @@ export const devices: Device[] = [
 ];
 
 /** Sounds: struck, held, and two programs of the module. */
+/** How the sounds that are no module's are played: what is struck dies away by itself. */
+export function playedBy(sourceId: string): PlayedSource {
+  const isStruck = sourceId === houseSourceId('felt-piano');
+  return { slot: isStruck ? 0 : 1, ringsOn: isStruck };
+}
+
 export const SOUNDS = ['struck', 'held', 'outside 3', 'outside 4'] as const;
 const sounds = new Map(
   SOUNDS.map((id): [string, Sound] => [

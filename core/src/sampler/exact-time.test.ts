@@ -74,6 +74,19 @@ describe('what is not due yet', () => {
     expect(work.voices).toBe(1);
   });
 
+  it('ends a note that waits under another one on a sound of one voice, as it is asked for anew', () => {
+    const one = { polyphony: 1 };
+    work.start(1, one);
+    work.start(2, one);
+    work.end(1, 5000);
+    render(1);
+    work.order(COMMAND.retime, 1, 0, 600);
+    render(5);
+    work.end(2);
+    render(4);
+    expect(work.voices).toBe(0);
+  });
+
   it('is called off wholly by silence', () => {
     start(1, 400);
     render(1);

@@ -30,6 +30,7 @@ describe('the notes held on a sound of one voice', () => {
             expect(line.remove(id)).toBe(at >= 0);
             if (at >= 0) held.splice(at, 1);
           }
+          expect(line.holds(id)).toBe(held.some((h) => h.id === id));
           const last = held.at(-1);
           expect(line.last).toEqual(last ? start(last.id, last.note) : null);
         }

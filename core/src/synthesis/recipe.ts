@@ -65,8 +65,8 @@ export function isKit(recipe: Recipe): recipe is KitRecipe {
 }
 
 /** Whether a sound dies away by itself, as struck and plucked ones do. */
-export function diesAway(recipe: Recipe | undefined): boolean {
-  return !!recipe && (isKit(recipe) || Number.isFinite(recipe.ringing(60)));
+export function diesAway(recipe: Recipe): boolean {
+  return isKit(recipe) || Number.isFinite(recipe.ringing(60));
 }
 
 /** Everything that decides how one zone sounds. Equal plans give equal recordings, so a plan can be hashed. */

@@ -15,6 +15,7 @@ import type { Stage } from '../playing/stage/stage.js';
 import { compileRig } from '../routing/compile.js';
 import { COMMAND_RING_BYTES, CommandRing, RECORD } from '../sampler/command-ring.js';
 import { steps } from '../setlist/running-order.js';
+import { sourceOf } from '../synthesis/source.js';
 import { EVEN_TOUCH } from '../touch/touch.js';
 
 export const devices: Device[] = [
@@ -170,7 +171,7 @@ export class SmallShow {
       commands: this.ring,
       frameAt: (time) => time * 48_000,
       now: () => this.time,
-      slotOf: () => 5,
+      playedBy: (id) => ({ slot: 5, ringsOn: sourceOf(id)?.ringsOn ?? false }),
       targetOf: ({ origin }) =>
         origin.kind === 'outside'
           ? { port, channel: origin.channel, bank: origin.bank, program: origin.program }

@@ -51,7 +51,10 @@ beforeEach(() => {
     commands: ring,
     frameAt: (time) => time * 1000,
     now: () => now,
-    slotOf: (recipe) => ({ 'felt-piano': 0, 'chapel-organ': 5 })[recipe] ?? -1,
+    playedBy: (id) => {
+      const slot = { 'house/felt-piano': 0, 'house/chapel-organ': 5 }[id];
+      return slot === undefined ? null : { slot, ringsOn: slot === 0 };
+    },
     targetOf: () => target,
     setEffects: (set) => void effects.push(set),
   });

@@ -7,8 +7,7 @@ import type { Timbre, TimbrePart } from '../../model/patch/timbre.js';
 import type { CompiledLayer, CompiledPatch } from '../../routing/compile.js';
 import { BUS, COMMAND, type CommandWriter } from '../../sampler/command-ring.js';
 import { METER, STRIPS } from '../../sampler/meters.js';
-import { recipeOf } from '../../synthesis/house-sounds.js';
-import { diesAway } from '../../synthesis/recipe.js';
+import { sourceIdOf } from '../../synthesis/source.js';
 import { gainFromDb, SILENCE_DB } from '../../units/decibels.js';
 import type { Frame, Seconds } from '../../units/times.js';
 import { LayerLevels, NO_TRIMS, TOUCH_UP, type TrimsByLayer } from './layer-levels.js';
@@ -24,6 +23,13 @@ import { otherEars, StripsInUse } from './strips-in-use.js';
 /** The last strip is the stand-in module's. */
 export const MODULE_STRIP = STRIPS - 1;
 
+/** A source as the engine plays it. */
+export interface PlayedSource {
+  slot: number;
+  /** Whether its notes ring on and die away by themselves. */
+  ringsOn: boolean;
+}
+
 /** What the stage needs of the audio side and of the ports. */
 export interface StageParts {
   commands: CommandWriter;
@@ -31,8 +37,8 @@ export interface StageParts {
   frameAt(time: Seconds): Frame;
   /** The present time in seconds. */
   now(): Seconds;
-  /** Slot of a house sound's recipe in the engine, −1 when there is none. */
-  slotOf(recipe: string): number;
+  /** How the source of an id is played by the engine; null when there is none. */
+  playedBy(sourceId: string): PlayedSource | null;
   /** Where an outside sound is played, or null when its module is not there. */
   targetOf(sound: Sound): OutsideTarget | null;
   /** Follows the shared effects of the patch. */
@@ -314,17 +320,19 @@ export class Stage implements PlayerOutput {
     sounds: ReadonlyMap<string, Sound>,
   ): LayerSeat {
     const sound = sounds.get(layer.librarySoundId);
+    const sourceId = sound ? sourceIdOf(sound) : null;
+    const played = sourceId === null ? null : this.parts.playedBy(sourceId);
     const { polyphony, glideSeconds } =
       patch.sounds.find((s) => s.id === layer.patchSoundId) ?? newPatchSound('', '');
     return {
       key,
       strip,
-      slot: sound?.origin.kind === 'house' ? this.parts.slotOf(sound.origin.recipe) : -1,
+      slot: played?.slot ?? -1,
       instance: this.instanceOf(`${patch.id}/${layer.patchSoundId}`),
       polyphony: polyphony === 'many' ? 0 : polyphony,
       glideSeconds,
       target: sound?.origin.kind === 'outside' ? this.parts.targetOf(sound) : null,
-      ringsOn: sound?.origin.kind === 'house' && diesAway(recipeOf(sound.origin.recipe)),
+      ringsOn: played?.ringsOn ?? false,
     };
   }
 

@@ -11,9 +11,10 @@ import {
   type ShowPlan,
 } from '@pentachord/core/playing';
 import type { Step } from '@pentachord/core/setlist';
+import { sourceIdOf } from '@pentachord/core/synthesis';
 import type { Seconds } from '@pentachord/core/units';
 import { AudioEngine } from './audio/audio-engine';
-import { HouseSoundLoader } from './audio/house-sound-loader';
+import { SoundLoader } from './audio/sound-loader';
 import { standInModule } from './audio/module-stand-in';
 import { isStandIn, StandInInPorts, StandInOutPort } from './ports/cable';
 import type { StandInMemories } from './ports/stand-in-memories';
@@ -42,7 +43,7 @@ export interface Fetched {
 @Injectable({ providedIn: 'root' })
 export class Live {
   readonly audio = new AudioEngine();
-  readonly sounds = new HouseSoundLoader((slot, sound) => this.audio.load(slot, sound));
+  readonly sounds = new SoundLoader((slot, sound) => this.audio.load(slot, sound));
   readonly midi = new WebMidiPorts();
   /** Every message in and out. */
   readonly log = new MessageLog();
@@ -55,14 +56,14 @@ export class Live {
   private readonly commands = new RememberedStrips(this.audio.commands, now);
   private readonly module: StandInModule = standInModule({
     commands: this.commands,
-    slotOf: (recipe) => this.sounds.slotOf(recipe),
+    slotOf: (sourceId) => this.sounds.playedBy(sourceId)?.slot ?? -1,
     frameAt: (time) => this.audio.frameAt(time),
   });
   private readonly performance: Performance = new Performance({
     commands: this.commands,
     frameAt: (time) => this.audio.frameAt(time),
     now,
-    slotOf: (recipe) => this.sounds.slotOf(recipe),
+    playedBy: (sourceId) => this.sounds.playedBy(sourceId),
     targetOf: (sound) => this.targetOf(sound),
     setEffects: (effects) => this.audio.setEffects(effects, this.player.clock.tempo),
     outPort: (name) => this.outPort(name),
@@ -263,32 +264,37 @@ export class Live {
     this.fetchSounds(plan);
   }
 
-  /** Has every house sound of the library made, for trying them out. */
+  /** Has every sound of the library made that is played here, for trying them out. */
   fetchLibrary(sounds: Iterable<Sound>): void {
-    for (const { origin } of sounds) if (origin.kind === 'house') this.sounds.slotOf(origin.recipe);
+    for (const sound of sounds) this.fetch(sound);
+  }
+
+  private fetch(sound: Sound): void {
+    const id = sourceIdOf(sound);
+    if (id !== null) this.sounds.playedBy(id);
   }
 
   /** How far the sounds of the show are, and which of them are missing, by name. */
   get fetched(): Fetched {
     const found: Fetched = { of: 0, made: 0, coming: [], failed: [] };
-    for (const { name, origin } of this.wanted) {
-      if (origin.kind !== 'house') continue;
+    for (const sound of this.wanted) {
+      const id = sourceIdOf(sound);
+      if (id === null) continue;
       found.of++;
-      const state = this.sounds.stateOf(origin.recipe);
+      const state = this.sounds.stateOf(id);
       if (state === 'made') found.made++;
-      else found[state].push(name);
+      else found[state].push(sound.name);
     }
     return found;
   }
 
   /** Has every sound of the show made, those of the patch being played first. */
   private fetchSounds(plan: ShowPlan): void {
-    const recipeOf = (librarySoundId: string) => {
-      const origin = plan.sounds.get(librarySoundId)?.origin;
-      return origin?.kind === 'house' ? origin.recipe : null;
-    };
-    const own = this.runner.current?.layers.map((l) => recipeOf(l.librarySoundId)) ?? [];
-    this.sounds.prefer(new Set(own.filter((recipe) => recipe !== null)));
+    const own = (this.runner.current?.layers ?? []).map(({ librarySoundId }) => {
+      const sound = plan.sounds.get(librarySoundId);
+      return sound ? sourceIdOf(sound) : null;
+    });
+    this.sounds.prefer(new Set(own.filter((id) => id !== null)));
     if (plan === this.fetchedFor) return;
     this.fetchedFor = plan;
     const songs = new Set(plan.steps.map(({ songId }) => songId));
@@ -296,10 +302,10 @@ export class Live {
     for (const patch of Object.values(plan.patches))
       if (songs.has(patch.songId) || patch.id === this.runner.current?.id)
         for (const { librarySoundId } of patch.sounds) {
-          const recipe = recipeOf(librarySoundId);
-          if (recipe) this.sounds.slotOf(recipe);
           const sound = plan.sounds.get(librarySoundId);
-          if (sound) wanted.add(sound);
+          if (!sound) continue;
+          this.fetch(sound);
+          wanted.add(sound);
         }
     this.wanted = wanted;
   }

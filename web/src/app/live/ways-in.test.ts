@@ -1,8 +1,9 @@
 import { Injector, runInInjectionContext } from '@angular/core';
 import type { Keyboard } from '@pentachord/core/model';
+import { houseSourceId } from '@pentachord/core/synthesis';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { HouseSoundLoader } from './audio/house-sound-loader';
+import { SoundLoader } from './audio/sound-loader';
 import { Live } from './live';
 import { CABLE_NAME, StandInCable, StandInInPorts, StandInOutPort } from './ports/cable';
 import { ScreenHands } from './hands/screen-hands';
@@ -163,63 +164,71 @@ describe('the loader of house sounds', () => {
   it('asks for each sound once, tells progress, and hands sounds over as they are ready', async () => {
     const loaded: number[] = [];
     const measured: [string, number][] = [];
-    const loader = new HouseSoundLoader((slot) => loaded.push(slot));
-    loader.onMeasured = (recipe, _response, voiceCost) => measured.push([recipe, voiceCost]);
-    expect(loader.slotOf('nothing')).toBe(-1);
+    const loader = new SoundLoader((slot) => loaded.push(slot));
+    loader.onMeasured = (id, _response, voiceCost) => measured.push([id, voiceCost]);
+    expect(loader.playedBy('house/nothing')).toBeNull();
     expect([
-      loader.slotOf('felt-piano'),
-      loader.slotOf('warm-pad'),
-      loader.slotOf('felt-piano'),
+      loader.playedBy('house/felt-piano')?.slot,
+      loader.playedBy('house/warm-pad')?.slot,
+      loader.playedBy('house/felt-piano')?.slot,
     ]).toEqual([0, 1, 0]);
     await Promise.resolve();
     const [first, second] = SilentWorker.all;
     expect([first.asked, second.asked]).toEqual([
-      [{ kind: 'render', recipe: 'felt-piano' }],
-      [{ kind: 'render', recipe: 'warm-pad' }],
+      [{ kind: 'render', sourceId: 'house/felt-piano' }],
+      [{ kind: 'render', sourceId: 'house/warm-pad' }],
     ]);
-    first.answer({ kind: 'progress', recipe: 'felt-piano', done: 7, of: 28 });
+    first.answer({ kind: 'progress', sourceId: 'house/felt-piano', done: 7, of: 28 });
     expect(loader.progress).toMatchObject({
       ready: 0,
       of: 2,
       making: { name: 'Felt piano', done: 0.25 },
     });
-    first.answer({ kind: 'ready', recipe: 'felt-piano', zones: [zone] });
+    first.answer({ kind: 'ready', sourceId: 'house/felt-piano', zones: [zone] });
     expect(loaded).toEqual([0]);
     expect(loader.progress).toMatchObject({ ready: 1, of: 2, making: null });
     await Promise.resolve();
-    expect(first.asked.at(-1)).toEqual({ kind: 'know', recipe: 'felt-piano' });
-    first.answer({ kind: 'known', recipe: 'felt-piano', response, voiceCost: 0.002 });
-    expect(measured).toEqual([['felt-piano', 0.002]]);
+    expect(first.asked.at(-1)).toEqual({ kind: 'know', sourceId: 'house/felt-piano' });
+    first.answer({ kind: 'known', sourceId: 'house/felt-piano', response, voiceCost: 0.002 });
+    expect(measured).toEqual([['house/felt-piano', 0.002]]);
   });
 
   it('makes the sounds of the patch before all others', async () => {
-    const loader = new HouseSoundLoader(() => undefined);
+    const loader = new SoundLoader(() => undefined);
     for (const recipe of ['felt-piano', 'warm-pad', 'glass-bells', 'tine-piano'])
-      loader.slotOf(recipe);
-    loader.prefer(new Set(['tine-piano', 'glass-bells']));
+      loader.playedBy(houseSourceId(recipe));
+    loader.prefer(new Set(['house/tine-piano', 'house/glass-bells']));
     await Promise.resolve();
     const asked = () => SilentWorker.all.map((worker) => worker.asked.at(-1));
     expect(asked()).toEqual([
-      { kind: 'render', recipe: 'glass-bells' },
-      { kind: 'render', recipe: 'tine-piano' },
+      { kind: 'render', sourceId: 'house/glass-bells' },
+      { kind: 'render', sourceId: 'house/tine-piano' },
     ]);
     expect(loader.preferredReady).toBe(false);
-    SilentWorker.all[0].answer({ kind: 'ready', recipe: 'glass-bells', zones: [zone] });
-    SilentWorker.all[1].answer({ kind: 'failed', recipe: 'tine-piano', problem: 'no memory' });
+    SilentWorker.all[0].answer({ kind: 'ready', sourceId: 'house/glass-bells', zones: [zone] });
+    SilentWorker.all[1].answer({
+      kind: 'failed',
+      sourceId: 'house/tine-piano',
+      problem: 'no memory',
+    });
     expect(loader.preferredReady).toBe(true);
   });
 
   it('says what went wrong, and does not wait for it for ever', async () => {
-    const loader = new HouseSoundLoader(() => {
+    const loader = new SoundLoader(() => {
       throw new Error('a broken sound must not be loaded');
     });
-    loader.slotOf('felt-piano');
-    loader.slotOf('warm-pad');
+    loader.playedBy('house/felt-piano');
+    loader.playedBy('house/warm-pad');
     await Promise.resolve();
     const [first, second] = SilentWorker.all;
-    first.answer({ kind: 'ready', recipe: 'felt-piano', zones: [{ ...zone, left: 'noise' }] });
+    first.answer({
+      kind: 'ready',
+      sourceId: 'house/felt-piano',
+      zones: [{ ...zone, left: 'noise' }],
+    });
     expect(loader.progress.problems[0]).toContain('came out broken');
-    second.answer({ kind: 'failed', recipe: 'warm-pad', problem: 'no memory' });
+    second.answer({ kind: 'failed', sourceId: 'house/warm-pad', problem: 'no memory' });
     expect(loader.progress.problems[1]).toBe('Warm pad could not be made: no memory');
     expect(loader.progress.ready).toBe(2);
   });

@@ -4,7 +4,7 @@ import { MatProgressBar } from '@angular/material/progress-bar';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import type { AudioState } from '../live/audio/audio-engine';
 import { BREAKS_HINT, BreaksTold } from '../live/audio/breaks-told';
-import type { SoundProgress } from '../live/audio/house-sound-loader';
+import type { SoundProgress } from '../live/audio/sound-loader';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
 

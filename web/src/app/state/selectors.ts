@@ -31,8 +31,10 @@ import {
   totalSeconds,
   withCue,
 } from '@pentachord/core/setlist';
+import { sourceIdOf } from '@pentachord/core/synthesis';
 import { createSelector } from '@ngrx/store';
 import type { Coloured } from '../live/audio/sound-messages';
+import { measuredOf } from './machine/measured';
 import type { AppState } from './reducers';
 import { sendable, stillSetAside, unsavedThings } from './saving/saving';
 
@@ -264,10 +266,9 @@ export const selectResponses = createSelector(
   selectMeasured,
   (sounds, measured): Responses => {
     const found = new Map<string, Response>(Object.entries(measured.coloured));
-    for (const { id, origin } of sounds.values()) {
-      const response =
-        origin.kind === 'house' ? measured.sounds[origin.recipe]?.response : undefined;
-      if (response) found.set(id, response);
+    for (const sound of sounds.values()) {
+      const response = measuredOf(measured, sound)?.response;
+      if (response) found.set(sound.id, response);
     }
     return found;
   },
@@ -302,11 +303,12 @@ export const selectUnmeasured = createSelector(
   (patch, compiled, sounds, responses): Coloured[] => {
     if (!patch || !compiled) return [];
     return compiled.layers.flatMap(({ loudnessKey: key, librarySoundId, source }) => {
-      const origin = sounds.get(librarySoundId)?.origin;
+      const sound = sounds.get(librarySoundId);
+      const sourceId = sound ? sourceIdOf(sound) : null;
       const timbre = patch.sounds.find(({ id }) => id === source.soundId)?.timbre;
-      if (origin?.kind !== 'house' || !timbre) return [];
+      if (sourceId === null || !timbre) return [];
       if (key === librarySoundId || responses.has(key)) return [];
-      return [{ key, recipe: origin.recipe, colour: { timbre, tone: source.tone } }];
+      return [{ key, sourceId, colour: { timbre, tone: source.tone } }];
     });
   },
 );
@@ -332,9 +334,9 @@ export const selectMeasuredCosts = createSelector(
   selectMachine,
   (sounds, measured, { effects }): MeasuredCosts => {
     const voices = new Map<string, number>();
-    for (const { id, origin } of sounds.values()) {
-      const cost = origin.kind === 'house' ? measured.sounds[origin.recipe]?.voiceCost : undefined;
-      if (cost !== undefined) voices.set(id, cost);
+    for (const sound of sounds.values()) {
+      const cost = measuredOf(measured, sound)?.voiceCost;
+      if (cost !== undefined) voices.set(sound.id, cost);
     }
     return { voices, effects };
   },

@@ -1,12 +1,14 @@
 import { StandInModule } from '@pentachord/core/stand-ins';
 import { MODULE_STRIP } from '@pentachord/core/playing';
 import { BUS, COMMAND, type CommandWriter } from '@pentachord/core/sampler';
+import { houseSourceId } from '@pentachord/core/synthesis';
 import type { Frame, Seconds } from '@pentachord/core/units';
 
 /** What the stand-in module needs of the audio side. */
 export interface ModuleParts {
   commands: CommandWriter;
-  slotOf: (recipe: string) => number;
+  /** Slot of a source in the engine, −1 when there is none. */
+  slotOf: (sourceId: string) => number;
   frameAt: (time: Seconds) => Frame;
 }
 
@@ -41,7 +43,7 @@ export function standInModule({ commands, slotOf, frameAt }: ModuleParts): Stand
       }
       const voice = --struck;
       voices.set(channel * 128 + note, voice);
-      const slot = slotOf(PROGRAMS[program % PROGRAMS.length]);
+      const slot = slotOf(houseSourceId(PROGRAMS[program % PROGRAMS.length]));
       commands.write(
         COMMAND.start,
         frameAt(at),

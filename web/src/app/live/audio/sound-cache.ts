@@ -8,6 +8,9 @@ import { shareSchema, zoneSchema } from './sound-messages';
 const zonesSchema = z.array(zoneSchema).min(1);
 const knownSchema = z.object({ response: responseSchema, voiceCost: shareSchema });
 
+/** What house sounds are kept under. */
+const HASH = /^[0-9a-f]{64}$/;
+
 /** How loud a sound was measured to be, and what one voice of it costs. */
 export interface KnownSound {
   response: Response;
@@ -45,13 +48,17 @@ export class SoundCache {
     await this.put('known', hash, known);
   }
 
-  /** Throws away what is kept under other hashes: sounds of an earlier version are never asked for again. */
+  /**
+   * Throws away the house sounds that are kept under other hashes: those of an earlier version are never asked for again. What is
+   * kept under anything but a hash is no house sound, and stays.
+   */
   async keepOnly(hashes: ReadonlySet<string>): Promise<void> {
     try {
       const database = await this.open();
       for (const store of ['zones', 'known'] as const)
         for (const key of await database.getAllKeys(store))
-          if (typeof key !== 'string' || !hashes.has(key)) await database.delete(store, key);
+          if (typeof key === 'string' && HASH.test(key) && !hashes.has(key))
+            await database.delete(store, key);
     } catch {
       // Nothing is lost but room.
     }

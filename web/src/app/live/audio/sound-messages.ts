@@ -20,10 +20,10 @@ export const zoneSchema = z.object({
 /** A share of one core. */
 export const shareSchema = z.number().min(0).max(100);
 
-/** A house sound in another colour, whose loudness is asked for and kept under `key`. */
+/** A sound in another colour, whose loudness is asked for and kept under `key`. */
 export const colouredSchema = z.strictObject({
   key: z.string(),
-  recipe: z.string(),
+  sourceId: z.string(),
   colour: z.strictObject({ timbre: timbreSchema, tone: toneSchema }),
 });
 export type Coloured = z.infer<typeof colouredSchema>;
@@ -34,7 +34,7 @@ export const strokeSchema = z.strictObject({
   voices: z.array(
     z.strictObject({
       layerId: z.string(),
-      recipe: z.string(),
+      sourceId: z.string(),
       /** The zones that may sound. */
       zones: z.array(zoneSchema),
       note: z.number().int().min(0).max(127),
@@ -55,13 +55,13 @@ const mixtureSchema = z.strictObject({
 });
 
 /**
- * What the worker is asked for: a house sound by its recipe, how loud one is in another colour, or how much sound this
+ * What the worker is asked for: a sound by its source, how loud one is in another colour, or how much sound this
  * machine can bear.
  */
 export const soundRequestSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('render'), recipe: z.string() }),
+  z.strictObject({ kind: z.literal('render'), sourceId: z.string() }),
   /** How loud a sound rendered before is, and what one voice of it costs. */
-  z.strictObject({ kind: z.literal('know'), recipe: z.string() }),
+  z.strictObject({ kind: z.literal('know'), sourceId: z.string() }),
   z.strictObject({ kind: z.literal('measure'), ...colouredSchema.shape }),
   z.strictObject({ kind: z.literal('gauge') }),
   /** What layers make together. */
@@ -75,18 +75,18 @@ export type SoundRequest = z.infer<typeof soundRequestSchema>;
 export const soundAnswerSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('progress'),
-    recipe: z.string(),
+    sourceId: z.string(),
     done: z.number().int(),
     of: z.number().int(),
   }),
   z.strictObject({
     kind: z.literal('ready'),
-    recipe: z.string(),
+    sourceId: z.string(),
     zones: z.array(zoneSchema).min(1),
   }),
   z.strictObject({
     kind: z.literal('known'),
-    recipe: z.string(),
+    sourceId: z.string(),
     response: responseSchema,
     /** What one voice costs on this machine. */
     voiceCost: shareSchema,
@@ -101,6 +101,6 @@ export const soundAnswerSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('tidied') }),
   /** Nothing comes of what was asked for last; what is asked for next may do. */
   z.strictObject({ kind: z.literal('undone') }),
-  z.strictObject({ kind: z.literal('failed'), recipe: z.string(), problem: z.string() }),
+  z.strictObject({ kind: z.literal('failed'), sourceId: z.string(), problem: z.string() }),
 ]);
 export type SoundAnswer = z.infer<typeof soundAnswerSchema>;

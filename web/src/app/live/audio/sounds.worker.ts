@@ -3,13 +3,11 @@ import { measureBudget, measureVoiceCost } from '@pentachord/core/cost';
 import { measureMixture, measureResponse } from '@pentachord/core/loudness';
 import { contains } from '@pentachord/core/range';
 import {
-  HOUSE_SOUNDS,
-  planText,
-  planZones,
-  recipeOf,
-  renderZone,
-  type Recipe,
+  houseSources,
+  sourceOf,
+  type SoundSource,
   type Zone,
+  type ZoneToMake,
 } from '@pentachord/core/synthesis';
 import { SoundCache, type KnownSound } from './sound-cache';
 import {
@@ -25,8 +23,6 @@ const scope = globalThis as unknown as {
   postMessage(message: SoundAnswer): void;
   addEventListener(type: 'message', listener: (event: MessageEvent<unknown>) => void): void;
 };
-/** Sounds are compared at middle C, or as near to it as they were made for. */
-const MIDDLE_C = 60;
 const cache = new SoundCache();
 let queue = Promise.resolve();
 
@@ -42,8 +38,8 @@ scope.addEventListener('message', (event) => {
 });
 
 function answer(request: SoundRequest): void | Promise<void> {
-  if (request.kind === 'render') return provide(request.recipe);
-  if (request.kind === 'know') return know(request.recipe);
+  if (request.kind === 'render') return provide(request.sourceId);
+  if (request.kind === 'know') return know(request.sourceId);
   if (request.kind === 'measure') return measureColoured(request);
   if (request.kind === 'mix') return mix(request.key, request.strokes);
   if (request.kind === 'tidy') return tidyUp();
@@ -54,18 +50,18 @@ const stopwatch = () => performance.now();
 
 /** How much sound this machine can bear, by playing one zone of a house sound. */
 function gauge(): void {
-  const [recipe] = HOUSE_SOUNDS;
-  const [plan] = planZones(recipe);
-  const sound = { voicing: recipe.voicing, zones: [renderZone(plan)] };
-  scope.postMessage({ kind: 'gauged', budget: measureBudget(sound, plan.rootKey, stopwatch) });
+  const [source] = houseSources();
+  const zone = source.zones()[0].make();
+  const sound = { voicing: source.voicing, zones: [zone] };
+  scope.postMessage({ kind: 'gauged', budget: measureBudget(sound, zone.rootKey, stopwatch) });
 }
 
 function mix(key: string, strokes: readonly Stroke[]): void {
   const mixtures = strokes.map(({ weight, voices }) =>
     measureMixture(
-      voices.flatMap(({ recipe: id, zones, ...voice }) => {
-        const recipe = recipeOf(id);
-        return recipe ? [{ ...voice, sound: { voicing: recipe.voicing, zones } }] : [];
+      voices.flatMap(({ sourceId, zones, ...voice }) => {
+        const source = sourceOf(sourceId);
+        return source ? [{ ...voice, sound: { voicing: source.voicing, zones } }] : [];
       }),
       weight,
     ),
@@ -81,20 +77,18 @@ function mix(key: string, strokes: readonly Stroke[]): void {
   });
 }
 
-/** Zones around the reference note by recipe, since colours are tried one after the other. */
+/** Zones around the reference note by source, since colours are tried one after the other. */
 const around = new Map<string, Zone[]>();
 
-function measureColoured({ key, recipe: id, colour }: Coloured): void {
-  const recipe = recipeOf(id);
-  if (!recipe) throw new Error(`there is no house sound “${id}”`);
-  const reference = referenceOf(recipe);
-  let zones = around.get(id);
+function measureColoured({ key, sourceId, colour }: Coloured): void {
+  const { voicing, reference, ...source } = knownSource(sourceId);
+  let zones = around.get(sourceId);
   if (!zones) {
-    const plans = planZones(recipe).filter(({ keys }) => contains(keys, reference));
-    zones = plans.map(renderZone);
-    around.set(id, zones);
+    const near = source.zones().filter(({ keys }) => contains(keys, reference));
+    zones = near.map((zone) => zone.make());
+    around.set(sourceId, zones);
   }
-  const response = measureResponse({ voicing: recipe.voicing, zones }, reference, colour);
+  const response = measureResponse({ voicing, zones }, reference, colour);
   scope.postMessage({ kind: 'measured', key, response });
 }
 
@@ -103,14 +97,12 @@ const toKnow = new Map<string, { hash: string; zones: Zone[]; kept: boolean }>()
 
 async function provide(id: string): Promise<void> {
   try {
-    const recipe = recipeOf(id);
-    if (!recipe) throw new Error(`there is no house sound “${id}”`);
-    const plans = planZones(recipe);
-    const hash = await hashOf(planText(plans));
+    const source = knownSource(id);
+    const hash = await hashOf(source.text());
     const kept = await cache.find(hash);
-    const zones = kept ?? rendered(id, plans);
+    const zones = kept ?? made(id, source.zones());
     toKnow.set(id, { hash, zones, kept: kept !== null });
-    scope.postMessage({ kind: 'ready', recipe: id, zones: zones.map(shared) });
+    scope.postMessage({ kind: 'ready', sourceId: id, zones: zones.map(shared) });
   } catch (error) {
     failed(id, error);
   }
@@ -127,25 +119,25 @@ function shared(zone: Zone): Zone {
   return { ...zone, left, right: zone.right === zone.left ? left : copy(zone.right) };
 }
 
-function rendered(id: string, plans: ReturnType<typeof planZones>): Zone[] {
+function made(sourceId: string, toMake: readonly ZoneToMake[]): Zone[] {
   const zones: Zone[] = [];
-  for (const plan of plans) {
-    zones.push(renderZone(plan));
-    scope.postMessage({ kind: 'progress', recipe: id, done: zones.length, of: plans.length });
+  for (const zone of toMake) {
+    zones.push(zone.make());
+    scope.postMessage({ kind: 'progress', sourceId, done: zones.length, of: toMake.length });
   }
   return zones;
 }
 
 async function know(id: string): Promise<void> {
   try {
-    const recipe = recipeOf(id);
+    const source = knownSource(id);
     const waiting = toKnow.get(id);
-    if (!recipe || !waiting) throw new Error(`“${id}” was not rendered here`);
+    if (!waiting) throw new Error(`“${id}” was not rendered here`);
     toKnow.delete(id);
     const { hash, zones } = waiting;
     const kept = await cache.findKnown(hash);
-    const known = kept ?? measure(recipe, zones);
-    scope.postMessage({ kind: 'known', recipe: id, ...known });
+    const known = kept ?? measure(source, zones);
+    scope.postMessage({ kind: 'known', sourceId: id, ...known });
     // Only now, since handing it over takes time and somebody waited for the sound itself.
     if (!waiting.kept) void cache.keep(hash, zones);
     if (!kept) void cache.keepKnown(hash, known);
@@ -156,24 +148,25 @@ async function know(id: string): Promise<void> {
 
 /** What an earlier version of the program had kept goes. */
 async function tidyUp(): Promise<void> {
-  const hashes = HOUSE_SOUNDS.map((recipe) => hashOf(planText(planZones(recipe))));
+  const hashes = houseSources().map((source) => hashOf(source.text()));
   await cache.keepOnly(new Set(await Promise.all(hashes)));
   scope.postMessage({ kind: 'tidied' });
 }
 
-function failed(recipe: string, error: unknown): void {
+function failed(sourceId: string, error: unknown): void {
   const problem = error instanceof Error ? error.message : String(error);
-  scope.postMessage({ kind: 'failed', recipe, problem });
+  scope.postMessage({ kind: 'failed', sourceId, problem });
 }
 
-function referenceOf({ natural }: Recipe): number {
-  return Math.min(natural.high, Math.max(natural.low, MIDDLE_C));
+function knownSource(id: string): SoundSource {
+  const source = sourceOf(id);
+  if (!source) throw new Error(`there is no sound “${id}”`);
+  return source;
 }
 
-function measure(recipe: Recipe, zones: Zone[]): KnownSound {
-  const reference = referenceOf(recipe);
+function measure({ voicing, reference }: SoundSource, zones: Zone[]): KnownSound {
   const sound = {
-    voicing: recipe.voicing,
+    voicing,
     zones: zones.filter(({ keys }) => contains(keys, reference)),
   };
   return {

@@ -291,7 +291,7 @@ describe('what is known of the sounds', () => {
   const response = [{ velocity: 64, loudness: -30 }];
 
   it('costs a shared sound once, and says what sharing would save', () => {
-    store.dispatch(measured.sound({ recipe: 'tine', response, voiceCost: 0.004 }));
+    store.dispatch(measured.sound({ sourceId: 'house/tine', response, voiceCost: 0.004 }));
     store.dispatch(
       machine.measured({ budget: 0.5, effects: { reverb: 0.1, delay: 0, chorus: 0 } }),
     );
@@ -304,12 +304,12 @@ describe('what is known of the sounds', () => {
   });
 
   it('asks for the loudness of a colour that is not measured yet, once it is changed', () => {
-    store.dispatch(measured.sound({ recipe: 'tine', response, voiceCost: 0.004 }));
+    store.dispatch(measured.sound({ sourceId: 'house/tine', response, voiceCost: 0.004 }));
     expect(now(selectUnmeasured)).toEqual([]);
     editing.changeLayer('left', { tone: { low: 3, high: 0 } });
     const [asked, ...others] = now(selectUnmeasured);
     expect(others).toEqual([]);
-    expect(asked).toMatchObject({ recipe: 'tine', colour: { tone: { low: 3, high: 0 } } });
+    expect(asked).toMatchObject({ sourceId: 'house/tine', colour: { tone: { low: 3, high: 0 } } });
     store.dispatch(measured.coloured({ key: asked.key, response }));
     expect(now(selectUnmeasured)).toEqual([]);
     expect([...now(selectResponses).keys()].sort()).toEqual([asked.key, 'house-tine'].sort());

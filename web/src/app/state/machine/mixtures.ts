@@ -1,6 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { probesOf, type Mixture } from '@pentachord/core/loudness';
 import type { CompiledLayer, CompiledPatch } from '@pentachord/core/routing';
+import { sourceIdOf } from '@pentachord/core/synthesis';
 import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';
 import type { AppState } from '../reducers';
@@ -22,10 +23,11 @@ export class Mixtures {
     return this.live.sounds.mix(
       probesOf(compiled, this.played()),
       ({ librarySoundId, patchSoundId, source }: CompiledLayer) => {
-        const origin = this.sounds().get(librarySoundId)?.origin;
+        const sound = this.sounds().get(librarySoundId);
+        const sourceId = sound ? sourceIdOf(sound) : null;
         const timbre = patch.sounds.find(({ id }) => id === patchSoundId)?.timbre;
-        return origin?.kind === 'house' && timbre
-          ? { recipe: origin.recipe, colour: { timbre, tone: source.tone } }
+        return sourceId !== null && timbre
+          ? { sourceId, colour: { timbre, tone: source.tone } }
           : null;
       },
     );

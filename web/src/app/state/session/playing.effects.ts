@@ -132,8 +132,8 @@ export const tellOfPorts = createEffect(
 export const followMeasuring = createEffect(
   (live = inject(Live)) =>
     new Observable<Action>((subscriber) => {
-      live.sounds.onMeasured = (recipe, response, voiceCost) =>
-        subscriber.next(measured.sound({ recipe, response, voiceCost }));
+      live.sounds.onMeasured = (sourceId, response, voiceCost) =>
+        subscriber.next(measured.sound({ sourceId, response, voiceCost }));
       live.sounds.onColoured = (key, response) =>
         subscriber.next(measured.coloured({ key, response }));
     }),

@@ -3,8 +3,9 @@ import { voicesOf, type Mixture, type Probe, type Response } from '@pentachord/c
 import { type Colour } from '@pentachord/core/model';
 import { contains } from '@pentachord/core/range';
 import type { CompiledLayer } from '@pentachord/core/routing';
+import type { PlayedSource } from '@pentachord/core/playing';
 import type { LoadedSound } from '@pentachord/core/sampler';
-import { recipeOf } from '@pentachord/core/synthesis';
+import { sourceOf } from '@pentachord/core/synthesis';
 import {
   soundAnswerSchema,
   type Coloured,
@@ -47,19 +48,20 @@ interface MakingWorker {
   job: Job | null;
 }
 
-/** Has house sounds rendered in workers, those of the patch being played first, each ready as soon as it is done. */
-export class HouseSoundLoader {
+/** Has the sounds of sources made in workers, those of the patch being played first, each ready as soon as it is done. */
+export class SoundLoader {
   private readonly workers: MakingWorker[] = [];
   private readonly jobs: Job[] = [];
-  private readonly slots = new Map<string, number>();
+  private readonly played = new Map<string, PlayedSource>();
   private readonly finished = new Set<string>();
   private preferred: ReadonlySet<string> = new Set();
   private gauged: ((budget: CoreShare | null) => void) | null = null;
   private readonly sounds = new Map<string, LoadedSound>();
   private readonly mixing = new Map<string, (mixtures: Mixture[]) => void>();
   private readonly mixed = new Map<string, Promise<Mixture[]>>();
-  /** Told how loud each sound was measured to be and what one voice costs, by its recipe. */
-  onMeasured: (recipe: string, response: Response, voiceCost: CoreShare) => void = () => undefined;
+  /** Told how loud each sound was measured to be and what one voice costs, by its source. */
+  onMeasured: (sourceId: string, response: Response, voiceCost: CoreShare) => void = () =>
+    undefined;
   /** Told how loud a sound is in another colour, by the key it was asked for with. */
   onColoured: (key: string, response: Response) => void = () => undefined;
   private readonly coloured = new Set<string>();
@@ -70,23 +72,24 @@ export class HouseSoundLoader {
   /** @param loaded called with each sound as it becomes playable */
   constructor(private readonly loaded: (slot: number, sound: LoadedSound) => void) {}
 
-  /** The slot of a recipe, asking for it if nobody has yet; −1 for a recipe that does not exist. */
-  slotOf(recipe: string): number {
-    const known = this.slots.get(recipe);
-    if (known !== undefined) return known;
-    if (!recipeOf(recipe)) return -1;
-    const slot = this.slots.size;
-    this.slots.set(recipe, slot);
-    this.ask({ kind: 'render', recipe }, this.priorityOf(recipe));
-    return slot;
+  /** How a source is played, asking for its sound if nobody has yet; null for one that does not exist. */
+  playedBy(sourceId: string): PlayedSource | null {
+    const known = this.played.get(sourceId);
+    if (known) return known;
+    const source = sourceOf(sourceId);
+    if (!source) return null;
+    const played = { slot: this.played.size, ringsOn: source.ringsOn };
+    this.played.set(sourceId, played);
+    this.ask({ kind: 'render', sourceId }, this.priorityOf(sourceId));
+    return played;
   }
 
   /** Has these made before all others, from now on. */
-  prefer(recipes: ReadonlySet<string>): void {
-    this.preferred = recipes;
+  prefer(sourceIds: ReadonlySet<string>): void {
+    this.preferred = sourceIds;
     for (const job of this.jobs)
-      if (job.request.kind === 'render') job.priority = this.priorityOf(job.request.recipe);
-    for (const recipe of recipes) this.slotOf(recipe);
+      if (job.request.kind === 'render') job.priority = this.priorityOf(job.request.sourceId);
+    for (const id of sourceIds) this.playedBy(id);
     if (this.tidied) return;
     this.tidied = true;
     this.ask({ kind: 'tidy' }, PRIORITY.tidy);
@@ -94,22 +97,22 @@ export class HouseSoundLoader {
 
   /** True once every preferred sound can be played, or has failed. */
   get preferredReady(): boolean {
-    for (const recipe of this.preferred)
-      if (this.slots.has(recipe) && !this.finished.has(recipe)) return false;
+    for (const id of this.preferred)
+      if (this.played.has(id) && !this.finished.has(id)) return false;
     return true;
   }
 
   /** Whether a sound can be played, is still to come, or has failed. */
-  stateOf(recipe: string): 'made' | 'coming' | 'failed' {
-    if (this.sounds.has(recipe)) return 'made';
-    return this.finished.has(recipe) ? 'failed' : 'coming';
+  stateOf(sourceId: string): 'made' | 'coming' | 'failed' {
+    if (this.sounds.has(sourceId)) return 'made';
+    return this.finished.has(sourceId) ? 'failed' : 'coming';
   }
 
   /** A sound that failed counts as done: nothing more will come of it. */
   get progress(): SoundProgress {
     return {
       ready: this.finished.size,
-      of: this.slots.size,
+      of: this.played.size,
       making: this.making,
       problems: this.problems,
     };
@@ -132,22 +135,22 @@ export class HouseSoundLoader {
    */
   async mix(
     probes: readonly Probe[],
-    soundOf: (layer: CompiledLayer) => { recipe: string; colour: Colour } | null,
+    soundOf: (layer: CompiledLayer) => { sourceId: string; colour: Colour } | null,
   ): Promise<Mixture[]> {
     const strokes = probes.map(({ weight, ...probe }): Stroke => {
-      const recipes = new Map<string, string>();
+      const sources = new Map<string, string>();
       const voices = voicesOf({ ...probe, weight }, (layer) => {
         const found = soundOf(layer);
-        const sound = found && this.sounds.get(found.recipe);
+        const sound = found && this.sounds.get(found.sourceId);
         if (!sound) return null;
-        recipes.set(layer.id, found.recipe);
+        sources.set(layer.id, found.sourceId);
         return { sound, colour: found.colour };
       });
       return {
         weight,
         voices: voices.map(({ sound, ...voice }) => ({
           ...voice,
-          recipe: recipes.get(voice.layerId) ?? '',
+          sourceId: sources.get(voice.layerId) ?? '',
           zones: sound.zones.filter(({ keys }) => contains(keys, voice.note)),
         })),
       };
@@ -172,8 +175,8 @@ export class HouseSoundLoader {
     this.ask({ kind: 'measure', ...coloured }, PRIORITY.measure);
   }
 
-  private priorityOf(recipe: string): number {
-    return this.preferred.has(recipe) ? PRIORITY.preferred : PRIORITY.render;
+  private priorityOf(sourceId: string): number {
+    return this.preferred.has(sourceId) ? PRIORITY.preferred : PRIORITY.render;
   }
 
   private ask(request: SoundRequest, priority: number, worker: MakingWorker | null = null): void {
@@ -239,7 +242,7 @@ export class HouseSoundLoader {
     }
     const message = answer.data;
     if (message.kind === 'progress') {
-      const name = recipeOf(message.recipe)?.name ?? '';
+      const name = sourceOf(message.sourceId)?.name ?? '';
       this.making = { name, done: message.done / message.of };
       return;
     }
@@ -264,21 +267,22 @@ export class HouseSoundLoader {
         this.onColoured(message.key, message.response);
         break;
       case 'known':
-        this.onMeasured(message.recipe, message.response, message.voiceCost);
+        this.onMeasured(message.sourceId, message.response, message.voiceCost);
         break;
       case 'ready': {
-        const recipe = recipeOf(message.recipe);
-        const slot = this.slots.get(message.recipe);
-        if (!recipe || slot === undefined) return;
-        const sound = { voicing: recipe.voicing, zones: message.zones };
-        this.sounds.set(message.recipe, sound);
-        this.loaded(slot, sound);
-        this.ask({ kind: 'know', recipe: message.recipe }, PRIORITY.known, from);
+        const { sourceId, zones } = message;
+        const source = sourceOf(sourceId);
+        const played = this.played.get(sourceId);
+        if (!source || !played) return;
+        const sound = { voicing: source.voicing, zones };
+        this.sounds.set(sourceId, sound);
+        this.loaded(played.slot, sound);
+        this.ask({ kind: 'know', sourceId }, PRIORITY.known, from);
         break;
       }
       case 'failed':
         this.problems.push(
-          `${recipeOf(message.recipe)?.name ?? message.recipe} could not be made: ${message.problem}`,
+          `${sourceOf(message.sourceId)?.name ?? message.sourceId} could not be made: ${message.problem}`,
         );
     }
   }
@@ -303,7 +307,7 @@ export class HouseSoundLoader {
     if (request) this.leaveNobodyWaiting(request);
     if (request?.kind === 'render') {
       this.making = null;
-      this.finished.add(request.recipe);
+      this.finished.add(request.sourceId);
     }
     this.handOut();
   }

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { HouseSoundLoader } from './house-sound-loader';
+import { SoundLoader } from './sound-loader';
 import type { SoundRequest } from './sound-messages';
 
 class Making extends EventTarget {
@@ -37,7 +37,7 @@ describe('a worker that does not do what it was asked for', () => {
     ['gives a broken answer', (worker: Making) => worker.answers({ kind: 'gauged', budget: -1 })],
     ['breaks down', (worker: Making) => worker.dispatchEvent(new Event('error'))],
   ])('keeps nobody waiting when it %s, and the next is asked', async (_, fails) => {
-    const loader = new HouseSoundLoader(() => undefined);
+    const loader = new SoundLoader(() => undefined);
     const nothing = loader.mix([], () => null);
     const budget = loader.gauge();
     await handedOut();

@@ -1,0 +1,68 @@
+import type { Sound } from '../model/library/sound.js';
+import type { Span } from '../range/range.js';
+import { HOUSE_SOUNDS, recipeOf } from './house-sounds.js';
+import { diesAway, planText, planZones, renderZone, type Recipe, type ZonePlan } from './recipe.js';
+import type { Voicing, Zone } from './zone.js';
+
+/** Sounds are compared at middle C, or as near to it as they were made for. */
+const MIDDLE_C = 60;
+
+/** One zone that is yet to be made. */
+export interface ZoneToMake {
+  keys: Span;
+  make(): Zone;
+}
+
+/** What a sound is played from, wherever its zones come from. */
+export interface SoundSource {
+  /** What it is known by everywhere. */
+  id: string;
+  name: string;
+  voicing: Voicing;
+  /** Whether its notes ring on and die away by themselves, as struck and plucked ones do. */
+  ringsOn: boolean;
+  /** The key at which it is compared with others. */
+  reference: number;
+  /** Its zones, to be made one after the other. */
+  zones(): readonly ZoneToMake[];
+  /** What its zones are made from: equal texts, equal zones. */
+  text(): string;
+}
+
+const HOUSE = 'house/';
+
+/** What a house sound is played from is known by this. */
+export function houseSourceId(recipe: string): string {
+  return HOUSE + recipe;
+}
+
+/** What a sound of the library is played from; null for one that a module plays. */
+export function sourceIdOf({ origin }: Pick<Sound, 'origin'>): string | null {
+  return origin.kind === 'house' ? houseSourceId(origin.recipe) : null;
+}
+
+/** The source of an id; undefined for an id that is none. */
+export function sourceOf(id: string): SoundSource | undefined {
+  const recipe = id.startsWith(HOUSE) ? recipeOf(id.slice(HOUSE.length)) : undefined;
+  return recipe && houseSource(recipe);
+}
+
+/** Every source of the house. */
+export function houseSources(): SoundSource[] {
+  return HOUSE_SOUNDS.map(houseSource);
+}
+
+function houseSource(recipe: Recipe): SoundSource {
+  const { id, name, voicing, natural } = recipe;
+  let planned: readonly ZonePlan[] | undefined;
+  const plans = () => (planned ??= planZones(recipe));
+  return {
+    id: houseSourceId(id),
+    name,
+    voicing,
+    ringsOn: diesAway(recipe),
+    reference: Math.min(natural.high, Math.max(natural.low, MIDDLE_C)),
+    zones: () => plans().map((plan) => ({ keys: plan.keys, make: () => renderZone(plan) })),
+    text: () => planText(plans()),
+  };
+}

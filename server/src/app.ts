@@ -19,7 +19,7 @@ import { servePages } from './http/pages.js';
 import { repertoireRoutes } from './http/repertoire.js';
 import { savedThingRoutes } from './http/saved-things.js';
 import { soundRoutes } from './http/sounds.js';
-import type { Keeping } from './store/keeping.js';
+import type { DataFolder } from './store/data-folder.js';
 import type { Store } from './store/store.js';
 
 /** What the application is made of. */
@@ -31,7 +31,7 @@ export interface AppParts {
   /** Folder of the built pages; left out, only the API is served. */
   pages?: string;
   /** The folder with the database and its backups; left out, there are no backups. */
-  keeping?: Keeping;
+  keeping?: DataFolder;
 }
 
 /** The whole HTTP side: API under `/api`, pages everywhere else. */
@@ -71,7 +71,7 @@ export function createApp({ store, log, version, pages, keeping }: AppParts): Ex
 }
 
 /** Says why, as long as the database is not open. */
-function whileOpen(store: Store | null, keeping: Keeping): RequestHandler {
+function whileOpen(store: Store | null, keeping: DataFolder): RequestHandler {
   return (_request, response, next) => {
     if (store && keeping.store === store) next();
     else

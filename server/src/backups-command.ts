@@ -7,7 +7,7 @@ import { settingsFrom } from './settings.js';
 import { Backups } from './store/backups.js';
 import { lookInto } from './store/bringing-back.js';
 import { CannotStart } from './store/folder.js';
-import { Keeping } from './store/keeping.js';
+import { DataFolder } from './store/data-folder.js';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
 process.umask(0o077);
@@ -37,7 +37,7 @@ async function carryOut(): Promise<void> {
       console.log(`${date}  ${show}: ${songs} songs, ${patches} patches, ${cues} cues`);
     console.log(`${keepsakes} kept, ${damaged} damaged`);
   } else if (what === 'bring-back') {
-    const keeping = await Keeping.open(data, {
+    const keeping = await DataFolder.open(data, {
       log: pino({ level: 'error' }),
       fill: fillIn,
     });

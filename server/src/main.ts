@@ -9,7 +9,7 @@ import { createApp } from './app.js';
 import { fillIn } from './demo/fill.js';
 import { settingsFrom } from './settings.js';
 import { CannotStart } from './store/folder.js';
-import { Keeping } from './store/keeping.js';
+import { DataFolder } from './store/data-folder.js';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
 // What is kept is the player’s alone.
@@ -32,7 +32,7 @@ async function serve(): Promise<void> {
   const { version } = z
     .object({ version: z.string() })
     .parse(JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')));
-  const keeping = await Keeping.open(data, {
+  const keeping = await DataFolder.open(data, {
     log,
     fill: (store, isNew) => fillIn(store, isNew, demo),
   });

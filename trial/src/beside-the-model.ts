@@ -10,7 +10,7 @@ import {
   type Tie,
   type Treatment,
 } from '@pentachord/core/model';
-import { Performance, type NowPlaying, type ShowPlan } from '@pentachord/core/playing';
+import { LivePath, type NowPlaying, type ShowPlan } from '@pentachord/core/playing';
 import { COMMAND, type CommandWriter } from '@pentachord/core/sampler';
 import { Chance } from './chance.js';
 import type { Finding } from './finding.js';
@@ -159,7 +159,7 @@ function oneShow(chance: Chance, events: number): string {
   const listener = new Listener();
   const port = { name: 'module port', send: (bytes: readonly number[]) => listener.hear(bytes) };
   let time = 1;
-  const performance = new Performance({
+  const live = new LivePath({
     commands: listener,
     frameAt: () => 0,
     now: () => time,
@@ -170,12 +170,12 @@ function oneShow(chance: Chance, events: number): string {
     outPort: () => port,
     clicks: { click: () => undefined, callOff: () => undefined },
   });
-  const { host, player, runner, stage } = performance;
+  const { host, player, runner, stage } = live;
   listener.layerOn = (strip) =>
     runner.current?.layers.find(({ id }) => stage.stripOf(id) === strip)?.id ?? '?';
   const model = new PlainModel(plan, TIES, (sound) => sound === 'struck');
   const goTo = (cueId: string) => {
-    performance.follow(plan, at(cueId, plan.cues[cueId].patchId));
+    live.follow(plan, at(cueId, plan.cues[cueId].patchId));
     model.goTo(cueId);
   };
   goTo('cue 0');
@@ -186,7 +186,7 @@ function oneShow(chance: Chance, events: number): string {
   let cue = 'cue 0';
   for (let event = 0; event < events; event++) {
     time += 0.1;
-    performance.advance();
+    live.advance();
     const { port: name, device, channel } = chance.of(keys);
     const send = (kind: number, a: number, b: number) =>
       host.receive(name, [kind | (channel - 1), a, b]);

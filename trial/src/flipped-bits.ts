@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { KINDS } from '@pentachord/core/model';
 import { fillIn } from '@pentachord/server/demo/fill';
 import { CannotStart } from '@pentachord/server/store/folder';
-import { Keeping } from '@pentachord/server/store/keeping';
+import { DataFolder } from '@pentachord/server/store/data-folder';
 import type { Store } from '@pentachord/server/store/store';
 import { pino } from 'pino';
 import { Chance } from './chance.js';
@@ -17,7 +17,7 @@ export async function flipBits(databases: number, bits = 8, seed = 31): Promise<
   const chance = new Chance(seed);
   const root = await mkdtemp(join(tmpdir(), 'pentachord-trial-'));
   const sound = join(root, 'sound');
-  const first = await Keeping.open(sound, options);
+  const first = await DataFolder.open(sound, options);
   const whole = await contents(first.store);
   const [{ name: backup }] = first.state().backups;
   await first.close();
@@ -32,7 +32,7 @@ export async function flipBits(databases: number, bits = 8, seed = 31): Promise<
     await writeFile(join(folder, 'pentachord.sqlite'), flipped);
     await copyFile(join(sound, 'backups', backup), join(folder, 'backups', backup));
     try {
-      const again = await Keeping.open(folder, options);
+      const again = await DataFolder.open(folder, options);
       const { closed, damaged, healed } = again.state();
       if (closed) {
         found.offered++;

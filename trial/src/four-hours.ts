@@ -1,5 +1,5 @@
 import { newTreatment, type Patch } from '@pentachord/core/model';
-import { Performance, type ShowPlan } from '@pentachord/core/playing';
+import { LivePath, type ShowPlan } from '@pentachord/core/playing';
 import { Chance } from './chance.js';
 import type { Finding } from './finding.js';
 import { heap } from './heap.js';
@@ -20,7 +20,7 @@ export function playFourHours(seconds: number): Finding[] {
   let frame = 0;
   let ticks = 0;
   const due: number[] = [];
-  const performance = new Performance({
+  const live = new LivePath({
     commands: { write: () => true },
     frameAt: (time) => Math.round(time * RATE),
     now: () => frame / RATE,
@@ -41,13 +41,13 @@ export function playFourHours(seconds: number): Finding[] {
     },
   });
   const plan = heldArpeggio(anyShow(chance));
-  performance.host.setRig(plan.devices, []);
-  performance.follow(plan, {
+  live.host.setRig(plan.devices, []);
+  live.follow(plan, {
     ...{ entryId: 'entry', songId: 'song', cueId: 'cue-0', patchId: 'patch-0' },
     ...{ soloed: new Set<string>(), asCue: true, showtime: true },
   });
-  for (const key of [50, 54, 57]) performance.host.receive('upper port', [0x90, key, 90]);
-  const { clock } = performance.player;
+  for (const key of [50, 54, 57]) live.host.receive('upper port', [0x90, key, 90]);
+  const { clock } = live.player;
   const first = clock.beats;
   let [clicks, worst, heapEarly, beats] = [0, 0, 0, first];
   let then = 0;
@@ -57,7 +57,7 @@ export function playFourHours(seconds: number): Finding[] {
   let expected = Math.ceil(first - 1e-6);
   while (frame < end) {
     frame += TICK * RATE;
-    performance.advance();
+    live.advance();
     while (due.length > 0 && due[0] <= frame) {
       const at = due.shift() ?? 0;
       const should = then + ((expected - beats) * 60 * RATE) / clock.tempo;
@@ -70,7 +70,7 @@ export function playFourHours(seconds: number): Finding[] {
     // The next click is put where the new tempo has it.
     beats += ((frame - then) * clock.tempo) / 60 / RATE;
     then = frame;
-    performance.runner.setTempo(chance.whole(50, 200));
+    live.runner.setTempo(chance.whole(50, 200));
     if (heapEarly === 0 && frame > end / 5) heapEarly = heap();
   }
   const passed = clock.beats - first;

@@ -1,5 +1,5 @@
 import {
-  Performance,
+  LivePath,
   type NowPlaying,
   type Player,
   type PlayerHost,
@@ -59,7 +59,7 @@ class Rehearsal {
   readonly moduleHolds = new Map<number, number>();
   /** Clock messages that followers were sent. */
   ticksSent = 0;
-  readonly performance: Performance;
+  readonly live: LivePath;
   readonly player: Player;
   readonly runner: ShowRunner;
   readonly host: PlayerHost;
@@ -70,7 +70,7 @@ class Rehearsal {
     this.engine.load(1, sound(0));
     const now = () => this.frame / RATE;
     const port = { name: 'module port', send: (bytes: readonly number[]) => this.hear(bytes) };
-    this.performance = new Performance({
+    this.live = new LivePath({
       commands: this.ring,
       frameAt: (time) => Math.round(time * RATE),
       now,
@@ -83,7 +83,7 @@ class Rehearsal {
       outPort: () => ({ name: 'followers', send: () => this.ticksSent++ }),
       clicks: { click: () => undefined, callOff: () => undefined },
     });
-    const { player, runner, host } = this.performance;
+    const { player, runner, host } = this.live;
     this.player = player;
     this.runner = runner;
     this.host = host;
@@ -107,7 +107,7 @@ class Rehearsal {
     const until = this.frame + seconds * RATE;
     while (this.frame < until) {
       if (this.frame >= this.advancesAt) {
-        this.performance.advance();
+        this.live.advance();
         this.advancesAt = this.frame + (this.chance.whole(4, this.longestAdvance) / 1000) * RATE;
       }
       if (this.chance.percent(0.2)) this.changeClocks();
@@ -165,7 +165,7 @@ export function playAtRandom(events: number, seed = 1): Finding[] {
   let heapEarly = 0;
   rehearsal.runner.onStep = ({ cueId }, patchId) => (place = at(cueId, patchId));
   rehearsal.host.setRig(devices, plan.show.controls);
-  rehearsal.performance.follow(plan, place);
+  rehearsal.live.follow(plan, place);
   for (let event = 1; event <= events; event++) {
     try {
       [plan, place] = happen(rehearsal, chance, plan, place, looks % 2 === 0);
@@ -178,7 +178,7 @@ export function playAtRandom(events: number, seed = 1): Finding[] {
     looks++;
     letAllGo(rehearsal);
     place = at('last', 'last');
-    rehearsal.performance.follow(plan, place);
+    rehearsal.live.follow(plan, place);
     rehearsal.wait(LONGEST_RELEASE);
     const held = rehearsal.voices + rehearsal.player.voicesHeld + rehearsal.moduleHolds.size;
     if (held > 0 || rehearsal.waits) {
@@ -193,7 +193,7 @@ export function playAtRandom(events: number, seed = 1): Finding[] {
     plan = anyShow(chance);
     place = at('cue-0', 'patch-0');
     rehearsal.host.setRig(devices, plan.show.controls);
-    rehearsal.performance.follow(plan, place);
+    rehearsal.live.follow(plan, place);
     if (event >= events / 5 && heapEarly === 0) heapEarly = heap();
   }
   const grown = (heap() - heapEarly) / 1e6;
@@ -258,7 +258,7 @@ function happen(
   else if (kind < 925) runner.move(chance.of([1, 1, -1]));
   else if (kind < 928) runner.transpose(chance.of([1, -1, 5]));
   else if (kind < 931) runner.trim(`layer-${chance.whole(0, 3)}`, chance.whole(-24, 12));
-  else if (kind < 936) rehearsal.performance.orders.press(chance.of(PRESSES));
+  else if (kind < 936) rehearsal.live.orders.press(chance.of(PRESSES));
   else if (kind < 940) lead(rehearsal, chance);
   else if (kind < 955 && !silences) lead(rehearsal, chance);
   else if (kind < 945) player.allNotesOff();

@@ -22,7 +22,7 @@ export interface Mend {
 /** Strengths over which layers that only meet are crossfaded. */
 const CROSSFADE_STRENGTHS = 16;
 /** The most that a layer is transposed, semitones. */
-const MOST_TRANSPOSED = 60;
+const MOST_SHIFTED = 60;
 
 /** The mend for a remark, or null when there is none that is plainly right. */
 export function mendOf(remark: Remark, patch: Patch, devices: readonly Device[]): Mend | null {
@@ -173,7 +173,7 @@ const OCTAVES = ['', 'an octave', 'two octaves', 'three octaves', 'four octaves'
 function moving(layer: Layer, semitones: number): Mend | null {
   const transpose = layer.transpose + semitones;
   const words = OCTAVES.at(Math.abs(semitones) / 12);
-  if (!words || Math.abs(transpose) > MOST_TRANSPOSED) return null;
+  if (!words || Math.abs(transpose) > MOST_SHIFTED) return null;
   return {
     words: `sound ${words} ${semitones > 0 ? 'higher' : 'lower'}`,
     changes: { [layer.id]: { transpose } },

@@ -16,7 +16,7 @@ let small: SmallShow;
 /** Plays on a rig whose upper keyboard is otherwise, with these layers. */
 function play(changes: Partial<Device>, layers = first.layers): void {
   const rig = [{ ...upper, ...changes } as Device, ...others];
-  small.performance.follow(
+  small.live.follow(
     {
       ...{ ...plan, devices: rig, rig: compileRig(rig) },
       patches: { ...plan.patches, first: { ...first, layers } },

@@ -3,7 +3,7 @@ export * from './hands/tied-controls.js';
 export * from './hands/trim-knobs.js';
 export * from './notes/player-output.js';
 export * from './notes/player.js';
-export * from './performance.js';
+export * from './live-path.js';
 export * from './player-host.js';
 export * from './show/audition.js';
 export * from './show/show-orders.js';

@@ -42,7 +42,7 @@ function play(
     songs: new Map([['song', { ...song, ties: ties.song ?? [] }]]),
     patches: { ...plan.patches, first: { ...(ties.first ?? first), controls: ties.patch ?? [] } },
   };
-  small.performance.follow(whole, { ...place, ...at });
+  small.live.follow(whole, { ...place, ...at });
   small.commands();
 }
 const turn = (value: number, number = 20) =>
@@ -245,7 +245,7 @@ describe('what a control stands at', () => {
     turn(100);
     stop();
     play({ patch: [knob(levelOfA, { pickUp: true })] });
-    expect(small.performance.tied.positionsToRecall).toEqual([]);
+    expect(small.live.tied.positionsToRecall).toEqual([]);
     turn(90);
     expect(levels()).toHaveLength(1);
     turn(80);

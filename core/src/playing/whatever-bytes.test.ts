@@ -44,7 +44,7 @@ describe('whatever bytes come', () => {
       ...usualManner({ kind: 'pedal' }),
     };
     const first = { ...patchOf('first', 'house'), layers, choosers: [chooser], controls: [wheel] };
-    small.performance.follow({ ...plan, patches: { ...plan.patches, first } }, place);
+    small.live.follow({ ...plan, patches: { ...plan.patches, first } }, place);
     let long = 0;
     small.host.tapLong(() => long++);
     const number = numbers(7);

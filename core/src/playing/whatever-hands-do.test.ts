@@ -134,7 +134,7 @@ it('the same song in its second place of the night is played as written: hands, 
     show: { ...show, order },
     steps: steps(order, songs, [one]),
   });
-  small.performance.follow(whole, here);
+  small.live.follow(whole, here);
   small.runner.trim('layer', -6);
   pads(0xb9, 20, 127);
   expect([mutedNow()?.[0], small.runner.trimOf('layer')]).toEqual([true, -6]);

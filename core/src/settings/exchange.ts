@@ -2,7 +2,7 @@ import type { DeviceSettings } from '../model/rig/device-settings.js';
 import type { Seconds } from '../units/times.js';
 import { differingSettings, type SettingDifference } from './comparing.js';
 import {
-  COMMAND,
+  PACKET,
   inPackets,
   packetBytes,
   readPacket,
@@ -54,7 +54,7 @@ export class SettingsExchange {
   ) {
     this.exchange = number & 0x7f;
     if (wanted) {
-      this.packets = inPackets(COMMAND.write, this.exchange, settingsPayload(wanted));
+      this.packets = inPackets(PACKET.write, this.exchange, settingsPayload(wanted));
       this.now = { step: 'writing', packet: 0, of: this.packets.length };
     } else {
       this.packets = [this.readRequest()];
@@ -84,16 +84,16 @@ export class SettingsExchange {
       );
       return;
     }
-    if (packet.command === COMMAND.refused) {
+    if (packet.command === PACKET.refused) {
       // A packet that was said twice may be refused late: all of it was taken by then.
       if (this.now.step === 'reading' && packet.payload.at(0) === REFUSAL.order) return;
       this.refused(packet.payload.at(0) ?? 0, time);
       return;
     }
     if (packet.exchange !== this.exchange) return;
-    if (packet.command === COMMAND.done && this.now.step === 'writing') {
+    if (packet.command === PACKET.done && this.now.step === 'writing') {
       if (packet.packet === this.at) this.next(time);
-    } else if (packet.command === COMMAND.dump && this.now.step === 'reading')
+    } else if (packet.command === PACKET.dump && this.now.step === 'reading')
       this.take(packet, time);
   }
 
@@ -159,7 +159,7 @@ export class SettingsExchange {
   }
 
   private readRequest(): Packet {
-    return { command: COMMAND.read, exchange: this.exchange, packet: 0, of: 1, payload: [] };
+    return { command: PACKET.read, exchange: this.exchange, packet: 0, of: 1, payload: [] };
   }
 
   private fail(words: string): void {

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { NEUTRAL_KINDS, newDevice } from '../rig/kinds.js';
 import { ANSWER_WITHIN, SettingsExchange } from './exchange.js';
 import {
-  COMMAND,
+  PACKET,
   type Command,
   inPackets,
   packetBytes,
@@ -28,13 +28,12 @@ describe('an exchange of settings', () => {
     const exchange = new SettingsExchange(wanted, (bytes) => said.push([...bytes]), 5, 0);
     const memory = new StandInMemory(before);
     const step = exchange.state;
-    for (const command of [COMMAND.done, COMMAND.dump])
-      exchange.receive(answer(command, 6, 0), 0.1);
+    for (const command of [PACKET.done, PACKET.dump]) exchange.receive(answer(command, 6, 0), 0.1);
     expect(exchange.state).toEqual(step);
     for (let at = 0; at < said.length && exchange.state.step === 'writing'; at++)
       for (const reply of memory.receive(inner(said[at]))) exchange.receive(inner(reply), 0.1);
     expect(exchange.state).toEqual({ step: 'reading', wrote: true });
-    exchange.receive(answer(COMMAND.refused, 5, 0, [REFUSAL.order]), 0.2);
+    exchange.receive(answer(PACKET.refused, 5, 0, [REFUSAL.order]), 0.2);
     expect(exchange.isOver).toBe(false);
     for (const reply of memory.receive(inner(said.at(-1) ?? [])))
       exchange.receive(inner(reply), 0.3);
@@ -60,19 +59,19 @@ describe('an exchange of settings', () => {
 describe('the memory of a stand-in', () => {
   it('takes packets of one exchange in their order alone', () => {
     const memory = new StandInMemory(before);
-    const packets = inPackets(COMMAND.write, 7, settingsPayload(wanted));
+    const packets = inPackets(PACKET.write, 7, settingsPayload(wanted));
     const tell = (packet: (typeof packets)[number]) => {
       const [reply] = memory.receive(inner(packetBytes(packet)));
       const read = readPacket(inner(reply));
       return typeof read === 'string' ? read : [read.command, read.payload.at(0)];
     };
     expect(packets.length).toBeGreaterThan(1);
-    expect(tell(packets[1])).toEqual([COMMAND.refused, REFUSAL.order]);
-    expect(tell(packets[0])).toEqual([COMMAND.done, undefined]);
-    expect(tell({ ...packets[1], exchange: 8 })).toEqual([COMMAND.refused, REFUSAL.order]);
+    expect(tell(packets[1])).toEqual([PACKET.refused, REFUSAL.order]);
+    expect(tell(packets[0])).toEqual([PACKET.done, undefined]);
+    expect(tell({ ...packets[1], exchange: 8 })).toEqual([PACKET.refused, REFUSAL.order]);
     // Said twice, since its answer was lost.
-    expect(tell(packets[0])).toEqual([COMMAND.done, undefined]);
-    for (const packet of packets.slice(1)) expect(tell(packet)[0]).toBe(COMMAND.done);
+    expect(tell(packets[0])).toEqual([PACKET.done, undefined]);
+    for (const packet of packets.slice(1)) expect(tell(packet)[0]).toBe(PACKET.done);
     expect(memory.settings).toEqual(wanted);
   });
 });

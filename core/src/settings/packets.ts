@@ -19,8 +19,8 @@ const OURS = 0x50;
 /** Bytes of payload in one packet. */
 export const PACKET_BYTES = 8;
 
-export const COMMAND = { write: 0x01, read: 0x02, dump: 0x03, done: 0x41, refused: 0x42 } as const;
-export type Command = (typeof COMMAND)[keyof typeof COMMAND];
+export const PACKET = { write: 0x01, read: 0x02, dump: 0x03, done: 0x41, refused: 0x42 } as const;
+export type Command = (typeof PACKET)[keyof typeof PACKET];
 
 /** One packet, as it is read. */
 export interface Packet {
@@ -33,7 +33,7 @@ export interface Packet {
 
 const sevenBits = z.number().int().min(0).max(127);
 const packetSchema = z.object({
-  command: z.enum(COMMAND),
+  command: z.enum(PACKET),
   exchange: sevenBits,
   packet: sevenBits,
   of: sevenBits.min(1),

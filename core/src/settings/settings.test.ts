@@ -5,7 +5,7 @@ import { keyboard } from '../testing/fixtures.js';
 import { asItHolds, factorySettings, settingInWords, wantedSettings } from './comparing.js';
 import { ANSWER_WITHIN, SettingsExchange, type ExchangeState } from './exchange.js';
 import {
-  COMMAND,
+  PACKET,
   inPackets,
   packetBytes,
   readPacket,
@@ -37,7 +37,7 @@ describe('settings in packets', () => {
   it('come out as they went in, seven bits a byte, whatever they are', () => {
     fc.assert(
       fc.property(anySettings, fc.integer({ min: 0, max: 127 }), (settings, exchange) => {
-        const packets = inPackets(COMMAND.write, exchange, settingsPayload(settings));
+        const packets = inPackets(PACKET.write, exchange, settingsPayload(settings));
         const read = packets.flatMap((packet) => {
           const bytes = packetBytes(packet);
           expect(bytes.slice(0, 2)).toEqual([0xf0, 0x7d]);
@@ -53,7 +53,7 @@ describe('settings in packets', () => {
   });
 
   it('tell of any one byte that is not what was sent', () => {
-    const [packet] = inPackets(COMMAND.write, 5, settingsPayload(wanted));
+    const [packet] = inPackets(PACKET.write, 5, settingsPayload(wanted));
     const bytes = packetBytes(packet).slice(1, -1);
     fc.assert(
       fc.property(
@@ -113,7 +113,7 @@ describe('writing and reading back', () => {
   }
 
   it('goes packet by packet, and what is read back is compared', () => {
-    expect(inPackets(COMMAND.write, 0, settingsPayload(wanted)).length).toBeGreaterThan(1);
+    expect(inPackets(PACKET.write, 0, settingsPayload(wanted)).length).toBeGreaterThan(1);
     expect(talk(wanted)).toEqual({ step: 'read', wrote: true, settings: wanted, differences: [] });
     expect(kept).toEqual([wanted]);
     expect(talk(null)).toMatchObject({ step: 'read', wrote: false, settings: wanted });
@@ -150,7 +150,7 @@ describe('writing and reading back', () => {
   });
 
   it('is all or nothing, in whatever order packets come, and never throws', () => {
-    const packets = inPackets(COMMAND.write, 1, settingsPayload(wanted)).map((packet) =>
+    const packets = inPackets(PACKET.write, 1, settingsPayload(wanted)).map((packet) =>
       packetBytes(packet).slice(1, -1),
     );
     fc.assert(

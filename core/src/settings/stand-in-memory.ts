@@ -1,6 +1,6 @@
 import type { DeviceSettings } from '../model/rig/device-settings.js';
 import {
-  COMMAND,
+  PACKET,
   inPackets,
   packetBytes,
   readPacket,
@@ -43,11 +43,11 @@ export class StandInMemory {
     if (packet === 'not ours' || this.misbehaviour === 'does not answer') return [];
     if (packet === 'wrong checksum') return [this.refuse(0, 0, REFUSAL.checksum)];
     if (packet === 'unreadable') return [];
-    if (packet.command === COMMAND.read)
-      return inPackets(COMMAND.dump, packet.exchange, settingsPayload(this.present)).map((one) =>
+    if (packet.command === PACKET.read)
+      return inPackets(PACKET.dump, packet.exchange, settingsPayload(this.present)).map((one) =>
         this.said(one),
       );
-    return packet.command === COMMAND.write ? this.write(packet) : [];
+    return packet.command === PACKET.write ? this.write(packet) : [];
   }
 
   private write({ exchange, packet, of, payload }: Packet): number[][] {
@@ -84,11 +84,11 @@ export class StandInMemory {
   }
 
   private done(exchange: number, packet: number, of: number): number[] {
-    return this.said({ command: COMMAND.done, exchange, packet, of, payload: [] });
+    return this.said({ command: PACKET.done, exchange, packet, of, payload: [] });
   }
 
   private refuse(exchange: number, packet: number, why: number): number[] {
-    return this.said({ command: COMMAND.refused, exchange, packet, of: 1, payload: [why] });
+    return this.said({ command: PACKET.refused, exchange, packet, of: 1, payload: [why] });
   }
 
   private said(packet: Packet): number[] {

@@ -6,12 +6,12 @@ import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-rin
 import { METER, METERS } from '../sampler/meters.js';
 import { VoiceEngine, type LoadedSound } from '../sampler/voice-engine.js';
 import { HOUSE_SOUNDS } from './house-sounds.js';
-import { isKit, planZones, renderZone, type Recipe } from './recipe.js';
+import { isKit, planZones, renderZone, type SoundRecipe } from './recipe.js';
 
 const RATE = 48_000;
 
 /** The zones that three notes of a recipe need: low, middle, high. */
-function loaded(recipe: Recipe): { sound: LoadedSound; notes: number[] } {
+function loaded(recipe: SoundRecipe): { sound: LoadedSound; notes: number[] } {
   const { low, high } = recipe.natural;
   const notes = [low + 3, Math.round((low + high) / 2), high - 3];
   const plans = planZones(recipe).filter((plan) =>

@@ -7,10 +7,10 @@ import { chapelOrgan, drawbarOrgan } from './house/organs.js';
 import { fogChoir, slowTideStrings, warmPad } from './house/pads.js';
 import { feltPiano, parlourPiano } from './house/pianos.js';
 import { nylonGuitar, wireHarp } from './house/plucked.js';
-import type { Recipe } from './recipe.js';
+import type { SoundRecipe } from './recipe.js';
 
 /** The house sounds, in the order in which they are offered. */
-export const HOUSE_SOUNDS: readonly Recipe[] = [
+export const HOUSE_SOUNDS: readonly SoundRecipe[] = [
   feltPiano,
   parlourPiano,
   tinePiano,
@@ -35,6 +35,6 @@ export const HOUSE_SOUNDS: readonly Recipe[] = [
 ];
 
 /** The recipe of a house sound, or undefined for an id that is none. */
-export function recipeOf(id: string): Recipe | undefined {
+export function recipeOf(id: string): SoundRecipe | undefined {
   return HOUSE_SOUNDS.find((recipe) => recipe.id === id);
 }

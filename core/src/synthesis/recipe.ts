@@ -8,11 +8,11 @@ import {
   type NoiseBurst,
   type PartialTone,
 } from './partials.js';
-import { renderStroke, type Stroke } from './strokes.js';
+import { renderStroke, type KitStroke } from './strokes.js';
 import type { Voicing, Zone } from './zone.js';
 
 /** What a recipe is asked for: a key, at a strength. */
-export interface Request {
+export interface AskedNote {
   key: number;
   /** Fundamental in Hz. */
   frequency: number;
@@ -44,8 +44,8 @@ export interface ToneRecipe extends AnyRecipe {
   loopAfter: number;
   loopSeconds: number;
   /** The partials and the noise of one note. */
-  partials: (request: Request) => PartialTone[];
-  noise?: (request: Request) => NoiseBurst;
+  partials: (request: AskedNote) => PartialTone[];
+  noise?: (request: AskedNote) => NoiseBurst;
   /** Seconds to 1/e of what is left in the loop; Infinity for a sound that sustains. */
   ringing: (key: number) => number;
 }
@@ -53,19 +53,19 @@ export interface ToneRecipe extends AnyRecipe {
 /** A house sound with another instrument on every key, each struck once: drums and the like. */
 export interface KitRecipe extends AnyRecipe {
   /** Ascending; a piece answers up to the next one's key. */
-  pieces: { key: number; name: string; stroke: Stroke }[];
+  pieces: { key: number; name: string; stroke: KitStroke }[];
 }
 
 /** How a house sound is made. */
-export type Recipe = ToneRecipe | KitRecipe;
+export type SoundRecipe = ToneRecipe | KitRecipe;
 
 /** True for sounds with another instrument on every key. */
-export function isKit(recipe: Recipe): recipe is KitRecipe {
+export function isKit(recipe: SoundRecipe): recipe is KitRecipe {
   return 'pieces' in recipe;
 }
 
 /** Whether a sound dies away by itself, as struck and plucked ones do. */
-export function diesAway(recipe: Recipe): boolean {
+export function diesAway(recipe: SoundRecipe): boolean {
   return isKit(recipe) || Number.isFinite(recipe.ringing(60));
 }
 
@@ -81,7 +81,7 @@ interface AnyPlan {
 
 /** A struck instrument that plays once to its end; `strength` runs from 0 to 1. */
 export interface StrokePlan extends AnyPlan {
-  stroke: Stroke;
+  stroke: KitStroke;
   strength: number;
 }
 
@@ -103,7 +103,7 @@ const CEILING = 0.7;
 const LEVEL = 0.1;
 
 /** The zones of a recipe, unrendered. */
-export function planZones(recipe: Recipe): ZonePlan[] {
+export function planZones(recipe: SoundRecipe): ZonePlan[] {
   return isKit(recipe) ? planKit(recipe) : planTones(recipe);
 }
 
@@ -154,7 +154,7 @@ function planZone(
   const { sampleRate } = recipe;
   const frequency = frequencyOf(rootKey);
   const loopSamples = loopLength(frequency, sampleRate, recipe.loopSeconds);
-  const request: Request = {
+  const request: AskedNote = {
     key: rootKey,
     frequency,
     strength,

@@ -1,7 +1,14 @@
 import type { Sound } from '../model/library/sound.js';
 import type { Span } from '../range/range.js';
 import { HOUSE_SOUNDS, recipeOf } from './house-sounds.js';
-import { diesAway, planText, planZones, renderZone, type Recipe, type ZonePlan } from './recipe.js';
+import {
+  diesAway,
+  planText,
+  planZones,
+  renderZone,
+  type SoundRecipe,
+  type ZonePlan,
+} from './recipe.js';
 import type { Voicing, Zone } from './zone.js';
 
 /** Sounds are compared at middle C, or as near to it as they were made for. */
@@ -52,7 +59,7 @@ export function houseSources(): SoundSource[] {
   return HOUSE_SOUNDS.map(houseSource);
 }
 
-function houseSource(recipe: Recipe): SoundSource {
+function houseSource(recipe: SoundRecipe): SoundSource {
   const { id, name, voicing, natural } = recipe;
   let planned: readonly ZonePlan[] | undefined;
   const plans = () => (planned ??= planZones(recipe));

@@ -27,7 +27,7 @@ export interface StruckNoise {
 }
 
 /** One stroke on an instrument without keys. */
-export interface Stroke {
+export interface KitStroke {
   tones: StruckTone[];
   noises: StruckNoise[];
   seconds: number;
@@ -40,7 +40,7 @@ const TAIL = 0.03;
 
 /** Renders a stroke; gentler ones (`strength` below 1) are darker and slide less. */
 export function renderStroke(
-  { tones, noises, seconds }: Stroke,
+  { tones, noises, seconds }: KitStroke,
   strength: number,
   sampleRate: number,
 ): Float32Array<ArrayBuffer> {

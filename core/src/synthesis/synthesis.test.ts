@@ -7,7 +7,7 @@ import {
   planZones,
   renderZone,
   type KitRecipe,
-  type Recipe,
+  type SoundRecipe,
   type ToneRecipe,
 } from './recipe.js';
 import { zoneFor, type Zone } from './zone.js';
@@ -15,7 +15,7 @@ import { zoneFor, type Zone } from './zone.js';
 const TONES = HOUSE_SOUNDS.filter((recipe): recipe is ToneRecipe => !isKit(recipe));
 const KITS = HOUSE_SOUNDS.filter((recipe): recipe is KitRecipe => isKit(recipe));
 
-function middleZone(recipe: Recipe): Zone {
+function middleZone(recipe: SoundRecipe): Zone {
   const plans = planZones(recipe);
   return renderZone(plans[Math.floor(plans.length / 2)]);
 }

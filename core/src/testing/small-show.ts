@@ -6,7 +6,7 @@ import { newCue, type Cue } from '../model/show/cue.js';
 import { USUAL_GOING } from '../model/show/going.js';
 import { newShow, songEntry, type Show } from '../model/show/show.js';
 import { newSong, type Song } from '../model/show/song.js';
-import { Performance } from '../playing/performance.js';
+import { LivePath } from '../playing/live-path.js';
 import type { PlayerHost } from '../playing/player-host.js';
 import type { Player } from '../playing/notes/player.js';
 import type { ShowPlan } from '../playing/show/show-plan.js';
@@ -154,7 +154,7 @@ export class SmallShow {
   readonly sent: number[][] = [];
   /** What the click was asked for: when, and whether it begins a bar. */
   readonly clicks: [number, boolean][] = [];
-  readonly performance: Performance;
+  readonly live: LivePath;
   readonly stage: Stage;
   readonly player: Player;
   readonly runner: ShowRunner;
@@ -167,7 +167,7 @@ export class SmallShow {
       name: 'module port',
       send: (bytes: readonly number[]) => this.sent.push([...bytes]),
     };
-    this.performance = new Performance({
+    this.live = new LivePath({
       commands: this.ring,
       frameAt: (time) => time * 48_000,
       now: () => this.time,
@@ -183,12 +183,7 @@ export class SmallShow {
         callOff: () => undefined,
       },
     });
-    ({
-      stage: this.stage,
-      player: this.player,
-      runner: this.runner,
-      host: this.host,
-    } = this.performance);
+    ({ stage: this.stage, player: this.player, runner: this.runner, host: this.host } = this.live);
     this.host.setRig(rig, controls);
   }
 

@@ -1,11 +1,11 @@
 import { Router } from 'express';
 import { bringDemo, removeDemo } from '../demo/fill.js';
-import type { Keeping } from '../store/keeping.js';
+import type { DataFolder } from '../store/data-folder.js';
 import type { Store } from '../store/store.js';
 import { sendFault } from './faults.js';
 
 /** `PUT /demo` brings the demo show, `DELETE /demo` removes it whole, after a backup was made. */
-export function demoRoutes(store: Store, keeping?: Keeping): Router {
+export function demoRoutes(store: Store, keeping?: DataFolder): Router {
   const router = Router();
   router.use((_request, response, next) => {
     const { readOnly } = store.condition;

@@ -1,7 +1,7 @@
 import { basename } from 'node:path';
 import { KINDS, type Kind } from '@pentachord/core/model';
 import { Router, type Response } from 'express';
-import type { Keeping } from '../store/keeping.js';
+import type { DataFolder } from '../store/data-folder.js';
 import { inWords } from '../store/folder.js';
 import { sendFault } from './faults.js';
 
@@ -10,7 +10,7 @@ import { sendFault } from './faults.js';
  * `GET /backups/:name` looks into one, `POST /backups/:name/bring-back` puts it in place of what is there,
  * `POST /backups/:name/bring-back/:kind/:id` brings back a single thing. There even when no database is open.
  */
-export function keepingRoutes(keeping: Keeping): Router {
+export function keepingRoutes(keeping: DataFolder): Router {
   const router = Router();
 
   router.get('/keeping', (_request, response) => {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { keySlot, MOST_VOICES, VoiceTable } from './voice-table.js';
+import { keySlot, MOST_HELD, VoiceTable } from './voice-table.js';
 
 /** What a table ought to hold, as a plain list. */
 interface Held {
@@ -122,16 +122,16 @@ describe('the table of voices', () => {
     const begin = (id: number) => {
       table.begin(keySlot(0, 1, id % 128), id, true, null);
     };
-    for (let id = 1; id <= MOST_VOICES; id++) begin(id);
-    expect([table.held, ended]).toEqual([MOST_VOICES, []]);
+    for (let id = 1; id <= MOST_HELD; id++) begin(id);
+    expect([table.held, ended]).toEqual([MOST_HELD, []]);
     // The places of two that end are taken by the youngest.
     table.release(keySlot(0, 1, 1), false);
     const gone = ended.splice(0).length;
     for (let id = 1; id <= gone; id++) begin(5000 + id * 128);
-    expect([table.held, ended]).toEqual([MOST_VOICES, []]);
+    expect([table.held, ended]).toEqual([MOST_HELD, []]);
     begin(9001);
     begin(9002);
     expect(ended).toEqual([2, 3]);
-    expect(table.held).toBe(MOST_VOICES);
+    expect(table.held).toBe(MOST_HELD);
   });
 });

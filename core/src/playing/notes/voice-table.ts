@@ -1,7 +1,7 @@
 import { MOST_DEVICES } from '../../model/rig/rig.js';
 
 /** Voices that can be held at one time; the oldest is let go beyond that. */
-export const MOST_VOICES = 1024;
+export const MOST_HELD = 1024;
 const NONE = -1;
 
 /** What ends with a voice: gets its number, and whatever was given along when it began. */
@@ -18,25 +18,25 @@ export function keySlot(device: number, channel: number, key: number): number {
  */
 export class VoiceTable<T> {
   private readonly head = new Int16Array(MOST_DEVICES * 16 * 128).fill(NONE);
-  private readonly next = new Int16Array(MOST_VOICES).fill(NONE);
-  private readonly keyOfVoice = new Int32Array(MOST_VOICES).fill(NONE);
-  private readonly sustained = new Uint8Array(MOST_VOICES);
-  private readonly obeysSustain = new Uint8Array(MOST_VOICES);
-  private readonly ringsOn = new Uint8Array(MOST_VOICES);
-  private readonly obeysPressure = new Uint8Array(MOST_VOICES);
+  private readonly next = new Int16Array(MOST_HELD).fill(NONE);
+  private readonly keyOfVoice = new Int32Array(MOST_HELD).fill(NONE);
+  private readonly sustained = new Uint8Array(MOST_HELD);
+  private readonly obeysSustain = new Uint8Array(MOST_HELD);
+  private readonly ringsOn = new Uint8Array(MOST_HELD);
+  private readonly obeysPressure = new Uint8Array(MOST_HELD);
   /** Counts the strikes of keys, so that what one strike began is known. */
-  private readonly strikeOf = new Float64Array(MOST_VOICES);
-  private readonly voiceId = new Float64Array(MOST_VOICES);
-  private readonly attached: (T | null)[] = new Array<T | null>(MOST_VOICES).fill(null);
+  private readonly strikeOf = new Float64Array(MOST_HELD);
+  private readonly voiceId = new Float64Array(MOST_HELD);
+  private readonly attached: (T | null)[] = new Array<T | null>(MOST_HELD).fill(null);
   /** Voices that are free, as a stack, so that beginning one costs the same however many are held. */
-  private readonly free = Int16Array.from({ length: MOST_VOICES }, (_, i) => MOST_VOICES - 1 - i);
-  private freeCount = MOST_VOICES;
+  private readonly free = Int16Array.from({ length: MOST_HELD }, (_, i) => MOST_HELD - 1 - i);
+  private freeCount = MOST_HELD;
 
   constructor(private readonly ended: VoiceEnd<T>) {}
 
   /** Voices that are held by a key or a pedal. */
   get held(): number {
-    return MOST_VOICES - this.freeCount;
+    return MOST_HELD - this.freeCount;
   }
 
   /** Enters a voice under its key. `strike` rises with every key struck; `ringsOn` is for what dies away like a string. */
@@ -122,7 +122,7 @@ export class VoiceTable<T> {
 
   /** A pedal came up: what it alone has held ends. `channelSlot` is a key slot without its key, in 128s. */
   releasePedal(channelSlot: number): void {
-    for (let voice = 0; voice < MOST_VOICES; voice++) {
+    for (let voice = 0; voice < MOST_HELD; voice++) {
       const slot = this.keyOfVoice[voice];
       // What is free has a slot of no channel.
       if (this.sustained[voice] === 0 || slot >> 7 !== channelSlot) continue;
@@ -132,7 +132,7 @@ export class VoiceTable<T> {
   }
 
   endAll(): void {
-    for (let voice = 0; voice < MOST_VOICES; voice++) {
+    for (let voice = 0; voice < MOST_HELD; voice++) {
       const slot = this.keyOfVoice[voice];
       if (slot === NONE) continue;
       this.head[slot] = NONE;
@@ -143,7 +143,7 @@ export class VoiceTable<T> {
   /** The voice that began before all others; numbers of voices rise. Looked for only when none is free. */
   private longestHeld(): number {
     let longest = 0;
-    for (let voice = 1; voice < MOST_VOICES; voice++)
+    for (let voice = 1; voice < MOST_HELD; voice++)
       if (this.voiceId[voice] < this.voiceId[longest]) longest = voice;
     return longest;
   }

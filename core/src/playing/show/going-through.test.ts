@@ -44,7 +44,7 @@ const begin = (controls: ShowControl[] = [], going: Partial<typeof USUAL_GOING> 
   const whole = planned(going);
   reached = [];
   night.runner.onStep = ({ cueId }) => reached.push(cueId);
-  night.performance.follow({ ...whole, show: { ...whole.show, controls } }, place);
+  night.live.follow({ ...whole, show: { ...whole.show, controls } }, place);
 };
 const pads = { place: 'pads1' } as const;
 const onPad = (note: number) => ({ ...pads, message: { kind: 'note' as const, note } });
@@ -61,12 +61,12 @@ describe('going through the show', () => {
       night.time += 0.025;
     }
     expect(reached).toEqual(['two']);
-    expect(night.performance.orders.guarded).toBe(79);
+    expect(night.live.orders.guarded).toBe(79);
     night.time += 0.15;
     strike(36);
     expect(reached).toEqual(['two', 'three']);
     // Another control in the same moment is meant.
-    expect(night.performance.orders.press('previousCue')).toBe(true);
+    expect(night.live.orders.press('previousCue')).toBe(true);
     expect(reached).toHaveLength(3);
   });
 });
@@ -82,9 +82,9 @@ describe('in Showtime', () => {
     expect(levels()).toEqual([-9]);
     night.runner.move(1);
     expect(levels()).toEqual([-23]);
-    night.performance.orders.goTo('other', null);
+    night.live.orders.goTo('other', null);
     expect(levels()).toEqual([-6]);
-    night.performance.follow(planned(), { ...place, showtime: false });
+    night.live.follow(planned(), { ...place, showtime: false });
     expect(levels()).toEqual([-6]);
     expect(night.runner.night.trims).toMatchObject([{ entryId: 'entry', cueId: 'one', by: -3 }]);
     night.runner.trim('layer', 5);
@@ -100,36 +100,36 @@ describe('keeping time', () => {
       night.host.receive('pad port', [0xf8]);
     }
     expect(night.player.clock.tempo).toBeCloseTo(140, 3);
-    night.performance.orders.goTo('other', null);
+    night.live.orders.goTo('other', null);
     expect(night.player.clock.tempo).toBeCloseTo(140, 3);
-    expect(night.performance.needsClock).toBe(true);
+    expect(night.live.needsClock).toBe(true);
     night.time += 1;
-    night.performance.advance();
-    expect(night.performance.timekeeping.leading.now).toBe('lost');
+    night.live.advance();
+    expect(night.live.timekeeping.leading.now).toBe('lost');
     night.time += 1;
-    night.performance.orders.goTo('song', null);
+    night.live.orders.goTo('song', null);
     expect(night.player.clock.tempo).toBe(song.tempo);
   });
 
   it('a count-in clicks a bar, then those who follow are started', () => {
     begin([], { clock: { ...USUAL_GOING.clock, followers: ['module port'] } });
-    night.performance.orders.press('countIn');
+    night.live.orders.press('countIn');
     for (let tick = 0; tick < 800; tick++) {
       night.time += 0.004;
-      night.performance.advance();
+      night.live.advance();
     }
     expect(night.clicks).toHaveLength(4);
     const started = night.sent.findIndex(([status]) => status === 0xfa);
     const before = night.sent.slice(0, started).filter(([status]) => status === 0xf8);
     expect(before.length).toBeGreaterThanOrEqual(95);
-    expect(night.performance.timekeeping.countsIn).toBe(false);
+    expect(night.live.timekeeping.countsIn).toBe(false);
   });
 
   it('an outside instrument that was told of a note is not told again when the tempo moves a little', () => {
     const arpeggio = { ...newTreatment('arpeggio', 'up', ['layer']), rate: '1/8' as const };
     const outside = { ...plan.patches['second'], treatments: [arpeggio] };
     night = new SmallShow(devices, []);
-    night.performance.follow(
+    night.live.follow(
       { ...plan, patches: { ...plan.patches, second: outside } },
       { ...place, cueId: 'three', patchId: 'second' },
     );
@@ -138,7 +138,7 @@ describe('keeping time', () => {
     const before = clock.beats;
     for (let tick = 0; tick < 2000; tick++) {
       night.time += 0.004;
-      night.performance.advance();
+      night.live.advance();
       // As a clock that is followed through its jitter moves it.
       if (tick % 3 === 0) clock.tempo = 120 + ((tick / 3) % 3) / 10;
     }

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { ShowOrders, type OrderParts, type Press } from './show-orders.js';
+import { ShowOrders, type OrderParts, type ShowPress } from './show-orders.js';
 
 let now: number;
 let done: unknown[][];
@@ -57,7 +57,7 @@ beforeEach(() => {
 });
 
 describe('a press', () => {
-  it.each<[Press, unknown[]]>([
+  it.each<[ShowPress, unknown[]]>([
     ['nextCue', ['runner', 'move', 1]],
     ['previousCue', ['runner', 'move', -1]],
     ['nextSong', ['runner', 'moveSong', 1]],

@@ -6,7 +6,7 @@ import type { Timekeeping } from './timekeeping.js';
 import { TrimKnobs } from '../hands/trim-knobs.js';
 
 /** What can be asked for by a mere press. */
-export type Press = Exclude<ShowAction, 'goTo' | 'chooseSong' | 'trim'>;
+export type ShowPress = Exclude<ShowAction, 'goTo' | 'chooseSong' | 'trim'>;
 
 /** Presses that are heard however fast they follow one another. */
 const UNGUARDED: ReadonlySet<ShowAction> = new Set(['tapTempo', 'allNotesOff', 'trim']);
@@ -61,7 +61,7 @@ export class ShowOrders {
   }
 
   /** Carries a press out; false when the guard has passed it over or there is nothing to do. */
-  press(action: Press, time = this.parts.now()): boolean {
+  press(action: ShowPress, time = this.parts.now()): boolean {
     if (!UNGUARDED.has(action) && !this.isHeard(action, time)) return false;
     const { player, runner, timekeeping } = this.parts;
     switch (action) {

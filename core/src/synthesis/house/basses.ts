@@ -1,8 +1,8 @@
 import type { PartialTone } from '../partials.js';
-import type { Recipe } from '../recipe.js';
+import type { SoundRecipe } from '../recipe.js';
 import { ensemble, ringsFor, struck } from './shaping.js';
 
-export const uprightBass: Recipe = {
+export const uprightBass: SoundRecipe = {
   id: 'round-upright-bass',
   name: 'Round upright bass',
   category: 'basses',
@@ -36,7 +36,7 @@ export const uprightBass: Recipe = {
   }),
 };
 
-export const fingerBass: Recipe = {
+export const fingerBass: SoundRecipe = {
   id: 'finger-bass',
   name: 'Finger bass',
   category: 'basses',
@@ -68,7 +68,7 @@ export const fingerBass: Recipe = {
   }),
 };
 
-export const keelBass: Recipe = {
+export const keelBass: SoundRecipe = {
   id: 'keel-bass',
   name: 'Keel bass',
   category: 'basses',

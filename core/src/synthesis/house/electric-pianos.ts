@@ -1,8 +1,8 @@
 import type { PartialTone } from '../partials.js';
-import type { Recipe } from '../recipe.js';
+import type { SoundRecipe } from '../recipe.js';
 import { ringsFor, struck } from './shaping.js';
 
-export const tinePiano: Recipe = {
+export const tinePiano: SoundRecipe = {
   id: 'tine-piano',
   name: 'Tine piano',
   category: 'electric pianos',
@@ -44,7 +44,7 @@ export const tinePiano: Recipe = {
   }),
 };
 
-export const reedPiano: Recipe = {
+export const reedPiano: SoundRecipe = {
   id: 'reed-piano',
   name: 'Reed piano',
   category: 'electric pianos',

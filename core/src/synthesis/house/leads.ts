@@ -1,7 +1,7 @@
-import type { Recipe } from '../recipe.js';
+import type { SoundRecipe } from '../recipe.js';
 import { ensemble, hump } from './shaping.js';
 
-export const lanternLead: Recipe = {
+export const lanternLead: SoundRecipe = {
   id: 'lantern-lead',
   name: 'Lantern lead',
   category: 'leads and brass',
@@ -19,7 +19,7 @@ export const lanternLead: Recipe = {
     ensemble(request, 21, (n, f) => (n % 2 === 1 ? Math.exp(-f / 6000) / n : 0), 3, 4),
 };
 
-export const quayBrass: Recipe = {
+export const quayBrass: SoundRecipe = {
   id: 'quay-brass',
   name: 'Quay brass',
   category: 'leads and brass',

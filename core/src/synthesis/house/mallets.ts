@@ -1,7 +1,7 @@
-import type { Recipe } from '../recipe.js';
+import type { SoundRecipe } from '../recipe.js';
 import { ringsFor, struck } from './shaping.js';
 
-export const glassBells: Recipe = {
+export const glassBells: SoundRecipe = {
   id: 'glass-bells',
   name: 'Glass bells',
   category: 'mallets and bells',
@@ -31,7 +31,7 @@ export const glassBells: Recipe = {
   },
 };
 
-export const woodenBars: Recipe = {
+export const woodenBars: SoundRecipe = {
   id: 'wooden-bars',
   name: 'Wooden bars',
   category: 'mallets and bells',
@@ -58,7 +58,7 @@ export const woodenBars: Recipe = {
   }),
 };
 
-export const musicBox: Recipe = {
+export const musicBox: SoundRecipe = {
   id: 'tin-music-box',
   name: 'Tin music box',
   category: 'mallets and bells',

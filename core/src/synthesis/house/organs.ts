@@ -1,4 +1,4 @@
-import type { Recipe } from '../recipe.js';
+import type { SoundRecipe } from '../recipe.js';
 import { sustained } from './shaping.js';
 
 /** Levels of the drawbars, from the sub-fundamental up; footages as organs have them. */
@@ -11,7 +11,7 @@ const DRAWBARS = [
   { ratio: 4, level: 0.26 },
 ];
 
-export const drawbarOrgan: Recipe = {
+export const drawbarOrgan: SoundRecipe = {
   id: 'ferry-organ',
   name: 'Ferry organ',
   category: 'organs',
@@ -39,7 +39,7 @@ export const drawbarOrgan: Recipe = {
   noise: ({ key }) => ({ amplitude: 0.08, decay: 0.004, cutoff: 4000, seed: 3000 + key }),
 };
 
-export const chapelOrgan: Recipe = {
+export const chapelOrgan: SoundRecipe = {
   id: 'chapel-pipes',
   name: 'Chapel pipes',
   category: 'organs',

@@ -1,7 +1,7 @@
-import type { Recipe } from '../recipe.js';
+import type { SoundRecipe } from '../recipe.js';
 import { ensemble, hump } from './shaping.js';
 
-export const slowTideStrings: Recipe = {
+export const slowTideStrings: SoundRecipe = {
   id: 'slow-tide-strings',
   name: 'Slow tide strings',
   category: 'strings and pads',
@@ -31,7 +31,7 @@ export const slowTideStrings: Recipe = {
     ),
 };
 
-export const warmPad: Recipe = {
+export const warmPad: SoundRecipe = {
   id: 'warm-pad',
   name: 'Warm pad',
   category: 'strings and pads',
@@ -57,7 +57,7 @@ export const warmPad: Recipe = {
   ],
 };
 
-export const fogChoir: Recipe = {
+export const fogChoir: SoundRecipe = {
   id: 'fog-choir',
   name: 'Fog choir',
   category: 'strings and pads',

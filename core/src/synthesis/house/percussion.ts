@@ -1,5 +1,5 @@
 import type { KitRecipe } from '../recipe.js';
-import type { Stroke, StruckNoise, StruckTone } from '../strokes.js';
+import type { KitStroke, StruckNoise, StruckTone } from '../strokes.js';
 
 const tone = (from: number, to: number, slide: number, decay: number, amplitude: number) =>
   ({ from, to, slide, decay, amplitude }) satisfies StruckTone;
@@ -12,7 +12,7 @@ const noise = (
 ): StruckNoise => ({ amplitude, attack: 0.0008, decay, lowCut, highCut, seed: 71, ...more });
 
 /** A drum with a skin: two modes that slide down, and the stick. */
-function skin(pitch: number, decay: number): Stroke {
+function skin(pitch: number, decay: number): KitStroke {
   return {
     seconds: decay * 5,
     tones: [
@@ -24,7 +24,7 @@ function skin(pitch: number, decay: number): Stroke {
 }
 
 /** A sheet of metal: many partials that no ear can name, under hiss. */
-function metal(partials: number[], decay: number, hiss: number, highCut = 15000): Stroke {
+function metal(partials: number[], decay: number, hiss: number, highCut = 15000): KitStroke {
   return {
     seconds: Math.min(3.2, decay * 6),
     tones: partials.map((f, i) => tone(f, f, 1, decay / (1 + 0.25 * i), 0.18)),
@@ -130,7 +130,7 @@ export const docksideKit: KitRecipe = {
 };
 
 /** A short knock on wood or tin: partials by their ratios to the first. */
-function knock(pitch: number, decay: number, ratios: number[], stick: number): Stroke {
+function knock(pitch: number, decay: number, ratios: number[], stick: number): KitStroke {
   return {
     seconds: decay * 8 + 0.1,
     tones: ratios.map((ratio, i) =>

@@ -1,8 +1,8 @@
 import type { PartialTone } from '../partials.js';
-import type { Recipe } from '../recipe.js';
+import type { SoundRecipe } from '../recipe.js';
 import { ringsFor, struck } from './shaping.js';
 
-export const feltPiano: Recipe = {
+export const feltPiano: SoundRecipe = {
   id: 'felt-piano',
   name: 'Felt piano',
   category: 'pianos',
@@ -41,7 +41,7 @@ export const feltPiano: Recipe = {
   }),
 };
 
-export const parlourPiano: Recipe = {
+export const parlourPiano: SoundRecipe = {
   id: 'parlour-piano',
   name: 'Parlour piano',
   category: 'pianos',

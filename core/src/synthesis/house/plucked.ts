@@ -1,8 +1,8 @@
 import type { PartialTone } from '../partials.js';
-import type { Recipe } from '../recipe.js';
+import type { SoundRecipe } from '../recipe.js';
 import { hump, ringsFor, struck } from './shaping.js';
 
-export const nylonGuitar: Recipe = {
+export const nylonGuitar: SoundRecipe = {
   id: 'nylon-strings',
   name: 'Nylon strings',
   category: 'plucked',
@@ -35,7 +35,7 @@ export const nylonGuitar: Recipe = {
   }),
 };
 
-export const wireHarp: Recipe = {
+export const wireHarp: SoundRecipe = {
   id: 'wire-harp',
   name: 'Wire harp',
   category: 'plucked',

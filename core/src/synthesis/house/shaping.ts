@@ -1,5 +1,5 @@
 import { seededRandom, type PartialTone } from '../partials.js';
-import type { Request } from '../recipe.js';
+import type { AskedNote } from '../recipe.js';
 
 /** Decay times of struck and plucked sounds halve about every 14 keys upwards. */
 export function ringsFor(atMiddleC: number, key: number): number {
@@ -13,7 +13,7 @@ export function struck(cycles: number, amplitude: number, decay: number, pan = 0
 
 /** Several voices a little apart, in and out of each other, spread across the stereo picture. */
 export function ensemble(
-  request: Request,
+  request: AskedNote,
   harmonics: number,
   amplitudeOf: (harmonic: number, frequency: number) => number,
   voices: number,

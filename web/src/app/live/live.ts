@@ -4,7 +4,7 @@ import { type StandInModule } from '@pentachord/core/stand-ins';
 import { deviceAtPlace, type Device, type Sound } from '@pentachord/core/model';
 import { MessageLog } from '@pentachord/core/monitor';
 import {
-  Performance,
+  LivePath,
   RememberedStrips,
   type NowPlaying,
   type OutPort,
@@ -38,7 +38,7 @@ export interface Fetched {
 /**
  * Everything that sounds, wired together once:
  *
- * ports ─► performance (the core's live path) ─► audio engine, outgoing ports
+ * ports ─► path (the core's live path) ─► audio engine, outgoing ports
  */
 @Injectable({ providedIn: 'root' })
 export class Live {
@@ -59,7 +59,7 @@ export class Live {
     slotOf: (sourceId) => this.sounds.playedBy(sourceId)?.slot ?? -1,
     frameAt: (time) => this.audio.frameAt(time),
   });
-  private readonly performance: Performance = new Performance({
+  private readonly path: LivePath = new LivePath({
     commands: this.commands,
     frameAt: (time) => this.audio.frameAt(time),
     now,
@@ -69,18 +69,18 @@ export class Live {
     outPort: (name) => this.outPort(name),
     clicks: this.audio.clicks,
   });
-  readonly stage = this.performance.stage;
-  readonly player = this.performance.player;
-  readonly runner = this.performance.runner;
-  readonly host = this.performance.host;
-  readonly orders = this.performance.orders;
-  readonly tied = this.performance.tied;
-  readonly timekeeping = this.performance.timekeeping;
+  readonly stage = this.path.stage;
+  readonly player = this.path.player;
+  readonly runner = this.path.runner;
+  readonly host = this.path.host;
+  readonly orders = this.path.orders;
+  readonly tied = this.path.tied;
+  readonly timekeeping = this.path.timekeeping;
   private readonly ticker = new Ticker(() => {
     this.audio.compareClocks();
     if (this.silenced) return false;
-    this.performance.advance();
-    return this.performance.needsClock;
+    this.path.advance();
+    return this.path.needsClock;
   });
 
   /** Steps that the desk has not heard of yet, and what it said meanwhile. */
@@ -199,7 +199,7 @@ export class Live {
   }
 
   /** Has something done to the show from the screen or the computer's keys; what it gives back says whether it was. */
-  order(work: (orders: Performance['orders']) => boolean): boolean {
+  order(work: (orders: LivePath['orders']) => boolean): boolean {
     if (!this.isOpen) return false;
     const done = work(this.orders);
     this.tickIfNeeded();
@@ -221,7 +221,7 @@ export class Live {
       // What the desk said meanwhile, if it says nothing more of it now.
       const [plan, place] = this.passedOver;
       this.passedOver = null;
-      if (this.performance.runner.isAt(place)) this.follow(plan, place);
+      if (this.path.runner.isAt(place)) this.follow(plan, place);
     };
     this.runner.onStep = (step, patchId) => {
       this.ahead++;
@@ -258,7 +258,7 @@ export class Live {
     this.passedOver = null;
     this.devices = plan.devices;
     this.audio.clicks.set(plan.show.going.clock.click);
-    this.performance.follow(plan, place);
+    this.path.follow(plan, place);
     this.tickIfNeeded();
     this.readySoon();
     this.fetchSounds(plan);
@@ -311,7 +311,7 @@ export class Live {
   }
 
   private tickIfNeeded(): void {
-    if (this.performance.needsClock) this.ticker.start();
+    if (this.path.needsClock) this.ticker.start();
   }
 
   private targetOf(sound: Sound) {

@@ -11,7 +11,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { controlInWords, shiftOfSong } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
-import type { Press } from '@pentachord/core/playing';
+import type { ShowPress } from '@pentachord/core/playing';
 import { layersHearing, patchInPlay, semitonesInWords } from '@pentachord/core/routing';
 import {
   fadeSecondsOf,
@@ -63,7 +63,7 @@ import { UnlockedBar } from './unlocked-bar';
 /** Showtime has no solo. */
 const NOBODY: ReadonlySet<string> = new Set();
 /** What keys of the computer press; by their place, letters by what they say. */
-const KEYS: Readonly<Record<string, Press>> = {
+const KEYS: Readonly<Record<string, ShowPress>> = {
   Space: 'nextCue',
   ArrowRight: 'nextCue',
   PageDown: 'nextCue',
@@ -243,7 +243,7 @@ export class ShowtimeView {
   /** When something was touched last, milliseconds of the page's clock. */
   private touchedAt = performance.now();
 
-  protected press(action: Press): void {
+  protected press(action: ShowPress): void {
     this.live.order((orders) => orders.press(action));
   }
 

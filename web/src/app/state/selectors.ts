@@ -371,7 +371,7 @@ export const selectKeepsakes = createSelector(selectKeepsakesById, (keepsakes): 
 );
 
 /** What was undone or redone last. */
-export const selectTravelled = createSelector(selectHistory, ({ travelled }) => travelled);
+export const selectUndoing = createSelector(selectHistory, ({ undoing }) => undoing);
 
 export const selectUndo = createSelector(selectHistory, ({ past, future }) => ({
   undo: past.at(-1)?.words ?? null,

@@ -217,13 +217,13 @@ describe('undo', () => {
   it('tells what it took back, and in which thing', () => {
     const added = reduce(opened(), edits.patchAdded({ patch: { ...patch, id: 'new' } }));
     const undone = reduce(added, history.undo());
-    expect(undone.history.travelled).toEqual({
+    expect(undone.history.undoing).toEqual({
       way: 'undone',
       words: 'patch added',
       place: { kind: 'patches', id: 'new' },
     });
     const again = reduce(reduce(undone, history.redo()), edits.patchRemoved({ patchId: 'patch' }));
-    expect(reduce(again, history.undo()).history.travelled).toMatchObject({
+    expect(reduce(again, history.undo()).history.undoing).toMatchObject({
       words: 'patch removed',
       place: { id: 'patch' },
     });
@@ -363,7 +363,7 @@ describe('saving', () => {
     const theirs = { revision: 8, value: { ...patch, name: 'Theirs' } };
     const refused = reduce(
       mine,
-      saving.refused({ conflict: { kind: 'patches', id: 'patch', present: theirs } }),
+      saving.conflictMet({ conflict: { kind: 'patches', id: 'patch', present: theirs } }),
     );
     expect(selectSavingState(refused).state).toBe('not saved');
     const kept = reduce(refused, saving.mineKept());
@@ -373,7 +373,7 @@ describe('saving', () => {
     expect(selectUnsaved(taken)).toEqual([]);
     const removed = reduce(
       mine,
-      saving.refused({ conflict: { kind: 'patches', id: 'patch', present: null } }),
+      saving.conflictMet({ conflict: { kind: 'patches', id: 'patch', present: null } }),
     );
     expect(reduce(removed, saving.theirsTaken()).document.things.patches).toEqual({});
     expect(selectUnsaved(reduce(removed, saving.mineKept()))).toMatchObject([{ revision: 0 }]);
@@ -384,7 +384,7 @@ describe('saving', () => {
     const mine = reduce(reduce(opened(), favoured), level(-9));
     const theirs = { revision: 8, value: { ...patch, name: 'Theirs' } };
     const conflict = { kind: 'patches', id: 'patch', present: theirs } as const;
-    const taken = reduce(reduce(mine, saving.refused({ conflict })), saving.theirsTaken());
+    const taken = reduce(reduce(mine, saving.conflictMet({ conflict })), saving.theirsTaken());
     expect(taken.history.past.map(({ words }) => words)).toEqual([
       'favourite changed',
       'the other version taken',
@@ -439,7 +439,7 @@ describe('saving', () => {
     const present = { revision: 8, value: patch };
     const asked = reduce(
       both,
-      saving.refused({ conflict: { kind: 'patches', id: 'patch', present } }),
+      saving.conflictMet({ conflict: { kind: 'patches', id: 'patch', present } }),
     );
     expect(selectSendable(asked).map(({ kind }) => kind)).toEqual(['sounds']);
     const other = {
@@ -447,7 +447,7 @@ describe('saving', () => {
       id: 'house-felt-piano',
       present: { revision: 5, value: opened().document.things.sounds['house-felt-piano'] },
     };
-    const twice = reduce(asked, saving.refused({ conflict: other }));
+    const twice = reduce(asked, saving.conflictMet({ conflict: other }));
     expect(selectSendable(twice)).toEqual([]);
     const first = reduce(twice, saving.theirsTaken());
     expect(patchIn(first)).toEqual(patch);

@@ -11,7 +11,7 @@ import {
   type Coloured,
   type SoundAnswer,
   type SoundRequest,
-  type Stroke,
+  type LayeredStroke,
 } from './sound-messages';
 import { SOUND_WORKERS, takeSoundWorker } from './sound-workers';
 
@@ -137,7 +137,7 @@ export class SoundLoader {
     probes: readonly Probe[],
     soundOf: (layer: CompiledLayer) => { sourceId: string; colour: Colour } | null,
   ): Promise<Mixture[]> {
-    const strokes = probes.map(({ weight, ...probe }): Stroke => {
+    const strokes = probes.map(({ weight, ...probe }): LayeredStroke => {
       const sources = new Map<string, string>();
       const voices = voicesOf({ ...probe, weight }, (layer) => {
         const found = soundOf(layer);

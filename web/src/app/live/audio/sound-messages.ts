@@ -29,7 +29,7 @@ export const colouredSchema = z.strictObject({
 export type Coloured = z.infer<typeof colouredSchema>;
 
 /** A stroke of several layers, to be listened to: one voice each, without its level. */
-export const strokeSchema = z.strictObject({
+export const layeredStrokeSchema = z.strictObject({
   weight: z.number().positive(),
   voices: z.array(
     z.strictObject({
@@ -45,7 +45,7 @@ export const strokeSchema = z.strictObject({
     }),
   ),
 });
-export type Stroke = z.infer<typeof strokeSchema>;
+export type LayeredStroke = z.infer<typeof layeredStrokeSchema>;
 
 /** What layers make together at a stroke. */
 const mixtureSchema = z.strictObject({
@@ -65,7 +65,11 @@ export const soundRequestSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('measure'), ...colouredSchema.shape }),
   z.strictObject({ kind: z.literal('gauge') }),
   /** What layers make together. */
-  z.strictObject({ kind: z.literal('mix'), key: z.string(), strokes: z.array(strokeSchema) }),
+  z.strictObject({
+    kind: z.literal('mix'),
+    key: z.string(),
+    strokes: z.array(layeredStrokeSchema),
+  }),
   /** What is kept of sounds that are not made any more is to go. */
   z.strictObject({ kind: z.literal('tidy') }),
 ]);

@@ -15,7 +15,7 @@ import {
   type Coloured,
   type SoundAnswer,
   type SoundRequest,
-  type Stroke,
+  type LayeredStroke,
 } from './sound-messages';
 
 // This scope is a worker's; the compiler sees it beside pages and would take `self` for a window.
@@ -56,7 +56,7 @@ function gauge(): void {
   scope.postMessage({ kind: 'gauged', budget: measureBudget(sound, zone.rootKey, stopwatch) });
 }
 
-function mix(key: string, strokes: readonly Stroke[]): void {
+function mix(key: string, strokes: readonly LayeredStroke[]): void {
   const mixtures = strokes.map(({ weight, voices }) =>
     measureMixture(
       voices.flatMap(({ sourceId, zones, ...voice }) => {

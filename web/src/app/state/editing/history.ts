@@ -27,17 +27,17 @@ export interface History {
   past: HistoryStep[];
   future: HistoryStep[];
   /** What was undone or redone last; a new object each time. */
-  travelled: Travel | null;
+  undoing: Undoing | null;
 }
 
 /** A step that was undone or redone. */
-export interface Travel {
+export interface Undoing {
   way: 'undone' | 'redone';
   words: string;
   place: ThingPlace;
 }
 
-export const NO_HISTORY: History = { past: [], future: [], travelled: null };
+export const NO_HISTORY: History = { past: [], future: [], undoing: null };
 /** Steps that are remembered. */
 const MOST_STEPS = 200;
 
@@ -81,19 +81,19 @@ export function undoable<S extends WithHistory>(reducer: ActionReducer<S>): Acti
     if (action.type === history.undo.type) {
       const step = past.at(-1);
       if (!step) return state;
-      return travelled(state, step.back, {
+      return undoing(state, step.back, {
         past: past.slice(0, -1),
         future: [...future, step],
-        travelled: { way: 'undone', words: step.words, place: step.place },
+        undoing: { way: 'undone', words: step.words, place: step.place },
       });
     }
     if (action.type === history.redo.type) {
       const step = future.at(-1);
       if (!step) return state;
-      return travelled(state, step.forth, {
+      return undoing(state, step.forth, {
         past: [...past, step],
         future: future.slice(0, -1),
-        travelled: { way: 'redone', words: step.words, place: step.place },
+        undoing: { way: 'redone', words: step.words, place: step.place },
       });
     }
     return reducer(state, action);
@@ -171,7 +171,7 @@ function setsAnew(a: Change, b: Change): boolean {
   return a.op === 'replace' && b.op === 'replace' && a.path.length === b.path.length;
 }
 
-function travelled<S extends WithHistory>(state: S, changes: Change[], next: History): S {
+function undoing<S extends WithHistory>(state: S, changes: Change[], next: History): S {
   const things = applyPatches(state.document.things, changes);
   // A gesture that was undone is over: the next change of that name is a step of its own.
   const closed = next.past.at(-1);

@@ -7,7 +7,7 @@ import { Store } from '@ngrx/store';
 import { EMPTY, of, switchMap } from 'rxjs';
 import type { AppState } from '../reducers';
 import { saving } from '../saving/saving';
-import { selectSession, selectShow, selectThings, selectTravelled } from '../selectors';
+import { selectSession, selectShow, selectThings, selectUndoing } from '../selectors';
 import { session } from '../session/session';
 import { StatusLine } from '../session/status-line';
 import { cuesOfSong, patchesOfSong, type Things } from '../show/document';
@@ -34,7 +34,7 @@ export const goWhereUndone = createEffect(
     actions.pipe(
       ofType(history.undo, history.redo),
       concatLatestFrom(() => [
-        store.select(selectTravelled),
+        store.select(selectUndoing),
         store.select(selectThings),
         store.select(selectSession),
         store.select(selectShow),

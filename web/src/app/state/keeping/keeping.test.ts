@@ -270,7 +270,7 @@ describe('opening with changes that were kept', () => {
     expect(unsaved).toMatchObject([{ id: 'patch', revision: 3 }]);
     const present = saved(patch('Theirs'), 7);
     const conflict = { kind: 'patches' as const, id: 'patch', present };
-    const refused = savingReducer(state, saving.refused({ conflict }));
+    const refused = savingReducer(state, saving.conflictMet({ conflict }));
     expect(sendable(unsaved, refused)).toEqual([]);
     expect(savingReducer(refused, saving.mineKept()).base['patches/patch'].revision).toBe(7);
   });

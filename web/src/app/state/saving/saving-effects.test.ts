@@ -86,7 +86,7 @@ it.each<[string, SaveOutcome, string]>([
   );
   const types = {
     done: saving.done.type,
-    refused: saving.refused.type,
+    refused: saving.conflictMet.type,
     setAside: saving.setAside.type,
   };
   expect(told.map(({ type }) => type)).toEqual([

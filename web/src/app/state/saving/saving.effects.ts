@@ -68,7 +68,7 @@ async function* saveAll(store: Store<AppState>, api: Api): AsyncGenerator<Action
           yield saving.done({ kind, id, sent: { revision, value }, revision: now });
           break;
         }
-        yield saving.refused({ conflict: { kind, id, present: outcome.present } });
+        yield saving.conflictMet({ conflict: { kind, id, present: outcome.present } });
         break;
       case 'refused':
         yield saving.setAside({ refused: { kind, id, problem: outcome.problem, value } });

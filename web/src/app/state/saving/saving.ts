@@ -60,7 +60,7 @@ export const saving = createActionGroup({
     Done: props<{ kind: Kind; id: string; sent: Saved<ValueOf<Kind>>; revision: number }>(),
     Removed: props<{ kind: Kind; id: string }>(),
     Failed: props<{ problem: string }>(),
-    Refused: props<{ conflict: Conflict }>(),
+    'Conflict met': props<{ conflict: Conflict }>(),
     'Set aside': props<{ refused: SetAside }>(),
     'Mine kept': emptyProps(),
     'Theirs taken': emptyProps(),
@@ -133,7 +133,7 @@ export const savingReducer = createReducer<SavingState>(
     };
   }),
   on(saving.failed, (state, { problem }) => ({ ...state, busy: false, problem })),
-  on(saving.refused, (state, { conflict }) => ({
+  on(saving.conflictMet, (state, { conflict }) => ({
     ...state,
     busy: false,
     problem: null,

@@ -15,7 +15,7 @@ import { Stage, type StageParts } from './stage/stage.js';
 import { TiedControls } from './hands/tied-controls.js';
 import { Timekeeping } from './show/timekeeping.js';
 
-/** What a performance needs of the audio side and of the ports. */
+/** What the live path needs of the audio side and of the ports. */
 export interface PerformanceParts extends StageParts {
   /** The port of a name that clock and programs are sent to. */
   outPort(name: string): OutPort;
@@ -31,7 +31,7 @@ export interface PerformanceParts extends StageParts {
  *            ├─ tied controls ─────────────────────┤
  *            └─ clock messages ─► timekeeping ─────┘
  */
-export class Performance {
+export class LivePath {
   readonly stage: Stage;
   readonly player: Player;
   readonly runner: ShowRunner;

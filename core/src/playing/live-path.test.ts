@@ -15,7 +15,7 @@ const place: NowPlaying = {
   ...{ soloed: new Set<string>(), asCue: true, showtime: true },
 };
 const follow = (more: Partial<ShowPlan> = {}, at: Partial<NowPlaying> = {}) => {
-  small.performance.follow({ ...plan, ...more }, { ...place, ...at });
+  small.live.follow({ ...plan, ...more }, { ...place, ...at });
 };
 const pad = (note: number, target: ControlTarget, more: Partial<Tie> = {}): Tie => ({
   ...{ id: `pad ${note}`, place: 'pads1', message: { kind: 'note', note }, target },
@@ -82,28 +82,28 @@ describe('a show that is followed', () => {
   });
 
   it('needs the clock for treatments, for modules and for keeping time, and not else', () => {
-    const { performance } = small;
+    const { live } = small;
     follow();
-    expect(performance.needsClock).toBe(false);
+    expect(live.needsClock).toBe(false);
     const arpeggio = newTreatment('arpeggio', 'up', ['layer']);
     follow({
       patches: { ...plan.patches, first: { ...patchOf('first', 'house'), treatments: [arpeggio] } },
     });
     small.host.receive('upper port', [0x90, 60, 90]);
-    expect(performance.needsClock).toBe(true);
+    expect(live.needsClock).toBe(true);
     small.host.receive('upper port', [0x80, 60, 0]);
     small.time += 1;
-    performance.advance();
-    expect(performance.needsClock).toBe(false);
+    live.advance();
+    expect(live.needsClock).toBe(false);
     follow({}, { cueId: 'three', patchId: 'second' });
     small.stage.moveLayer('layer', 'level', -40);
-    expect(performance.needsClock).toBe(true);
+    expect(live.needsClock).toBe(true);
     small.time += 1;
-    performance.advance();
-    expect(performance.needsClock).toBe(false);
+    live.advance();
+    expect(live.needsClock).toBe(false);
     const clock = { ...USUAL_GOING.clock, click: { ...USUAL_GOING.clock.click, on: true } };
     follow({ show: { ...show, going: { ...show.going, clock } } }, { cueId: 'three' });
-    expect(performance.needsClock).toBe(true);
+    expect(live.needsClock).toBe(true);
   });
 
   it('chooses programs on instruments that no layer plays, with a bank or without', () => {

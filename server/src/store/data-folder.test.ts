@@ -24,13 +24,13 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { fillIn } from '../demo/fill.js';
 import { superfluous } from './backups.js';
 import { openDatabase } from './database.js';
-import { Keeping, type KeepingOptions } from './keeping.js';
+import { DataFolder, type DataFolderOptions } from './data-folder.js';
 import { Store } from './store.js';
 
 const TIDE = 'demo-saltglass-tide';
 let folder: string;
 let file: string;
-const open = new Set<Keeping>();
+const open = new Set<DataFolder>();
 /** The clock of the backups; it moves on by a second with every look. */
 let clock: number;
 
@@ -45,8 +45,8 @@ afterEach(async () => {
   await rm(folder, { recursive: true, force: true });
 });
 
-async function start(more: Partial<KeepingOptions> = {}): Promise<Keeping> {
-  const keeping = await Keeping.open(folder, {
+async function start(more: Partial<DataFolderOptions> = {}): Promise<DataFolder> {
+  const keeping = await DataFolder.open(folder, {
     log: pino({ level: 'silent' }),
     fill: fillIn,
     now: () => new Date((clock += 1000)),
@@ -56,17 +56,17 @@ async function start(more: Partial<KeepingOptions> = {}): Promise<Keeping> {
   return keeping;
 }
 
-async function stop(keeping: Keeping): Promise<void> {
+async function stop(keeping: DataFolder): Promise<void> {
   open.delete(keeping);
   await keeping.close();
 }
 
-function storeOf({ store }: Keeping): Store {
+function storeOf({ store }: DataFolder): Store {
   if (!store) throw new Error('the database is not open');
   return store;
 }
 
-async function rename(keeping: Keeping, name: string): Promise<void> {
+async function rename(keeping: DataFolder, name: string): Promise<void> {
   const store = storeOf(keeping);
   const present = await store.find('patches', TIDE);
   if (!present) throw new Error('the patch is not there');
@@ -74,7 +74,7 @@ async function rename(keeping: Keeping, name: string): Promise<void> {
   if (outcome.kind !== 'done') throw new Error(outcome.kind);
 }
 
-async function nameOf(keeping: Keeping): Promise<string | undefined> {
+async function nameOf(keeping: DataFolder): Promise<string | undefined> {
   return (await storeOf(keeping).find('patches', TIDE))?.value.name;
 }
 
@@ -219,7 +219,7 @@ describe('a database that cannot be opened', () => {
   it('because a file stands where its folder should be says so', async () => {
     const inTheWay = join(folder, 'in-the-way');
     writeFileSync(inTheWay, '');
-    const asked = Keeping.open(inTheWay, {
+    const asked = DataFolder.open(inTheWay, {
       log: pino({ level: 'silent' }),
       fill: () => Promise.resolve(),
     });

@@ -10,13 +10,7 @@ import {
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
-import type {
-  Backup,
-  BackupContent,
-  BackupReason,
-  Keeping as KeepingState,
-  Kind,
-} from '@pentachord/core/model';
+import type { Backup, BackupContent, BackupReason, Keeping, Kind } from '@pentachord/core/model';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { Backups } from './backups.js';
@@ -55,7 +49,7 @@ const BETWEEN_BACKUPS = 10 * 60_000;
 const UNSEEN = 1_000_000;
 
 /** What the keeping of a folder needs from outside. */
-export interface KeepingOptions {
+export interface DataFolderOptions {
   log: Logger;
   /** Fills in what a database has to hold from the beginning. */
   fill: (store: Store, isNew: boolean) => Promise<void>;
@@ -68,7 +62,7 @@ export interface KeepingOptions {
  * A folder with its database and backups: opens it, looks whether it is sound, makes backups and brings them back. When the
  * database cannot be opened because it is damaged, the backups still can be looked into.
  */
-export class Keeping {
+export class DataFolder {
   /** The open database; null when it cannot be opened. */
   store: Store | null = null;
   /** Called whenever another database has been opened, or none could be. */
@@ -88,14 +82,14 @@ export class Keeping {
   private constructor(
     private readonly folder: string,
     private readonly lock: FolderLock,
-    private readonly options: KeepingOptions,
+    private readonly options: DataFolderOptions,
   ) {
     this.file = join(folder, DATABASE);
     this.backups = new Backups(join(folder, 'backups'), options.now);
   }
 
   /** Opens a folder for this process alone. Throws {@link CannotStart} with plain words. */
-  static async open(folder: string, options: KeepingOptions): Promise<Keeping> {
+  static async open(folder: string, options: DataFolderOptions): Promise<DataFolder> {
     readyFolder(folder);
     const lock = FolderLock.take(folder);
     if (lock === 'taken') {
@@ -104,7 +98,7 @@ export class Keeping {
         `Pentachord is running on ${folder} already${address ? `: ${address}` : ''}. Nothing was changed. Use that one, end it first, or set PENTACHORD_DATA to another folder.`,
       );
     }
-    const keeping = new Keeping(folder, lock, options);
+    const keeping = new DataFolder(folder, lock, options);
     try {
       await keeping.openFile();
     } catch (error) {
@@ -123,7 +117,7 @@ export class Keeping {
   }
 
   /** How what is kept is doing. */
-  state(): KeepingState {
+  state(): Keeping {
     const damages = this.condition()?.damages ?? [];
     return {
       closed: this.closed,

@@ -9,7 +9,8 @@ import { MissingPart } from './missing-part';
 import { DeskCopy } from './state/keeping/desk-copy';
 import { loading } from './state/loading/loading';
 import type { AppState } from './state/reducers';
-import { selectLoading, selectSavingState } from './state/selectors';
+import { selectSavingState } from './state/saving/selectors';
+import { selectLoading } from './state/selectors';
 
 /** Letters that are taken into a field of one line at once. */
 const LONGEST_PASTED = 500;

@@ -13,7 +13,8 @@ import {
 import { Store } from '@ngrx/store';
 import { loading } from '../state/loading/loading';
 import type { AppState } from '../state/reducers';
-import { selectLoading, selectSavingState } from '../state/selectors';
+import { selectSavingState } from '../state/saving/selectors';
+import { selectLoading } from '../state/selectors';
 import { OtherWindows } from '../state/saving/other-windows';
 import { StatusLine } from '../state/session/status-line';
 import { Dialogs } from '../ui/dialogs/dialogs';

@@ -7,12 +7,8 @@ import { Store } from '@ngrx/store';
 import { PatchEditing } from '../state/editing/patch-editing';
 import { Taking, type Beside } from '../state/editing/taking';
 import type { AppState } from '../state/reducers';
-import {
-  selectCompiled,
-  selectCuesBySong,
-  selectPatchesOfSong,
-  selectResponses,
-} from '../state/selectors';
+import { selectResponses } from '../state/machine/selectors';
+import { selectCompiled, selectCuesBySong, selectPatchesOfSong } from '../state/selectors';
 import { LayerSelection } from '../state/session/layer-selection';
 import { session } from '../state/session/session';
 import { Dialogs } from '../ui/dialogs/dialogs';

@@ -22,10 +22,15 @@ import { Live } from '../live/live';
 import { history } from '../state/editing/history';
 import { PatchEditing } from '../state/editing/patch-editing';
 import type { AppState } from '../state/reducers';
+import { selectUndo } from '../state/editing/selectors';
 import {
   selectBudget,
-  selectCompiled,
   selectCost,
+  selectRemarks,
+  selectResponses,
+} from '../state/machine/selectors';
+import {
+  selectCompiled,
   selectKeyboard,
   selectKeyboards,
   selectLabels,
@@ -33,12 +38,9 @@ import {
   selectMiddleC,
   selectPatch,
   selectPatchSong,
-  selectRemarks,
-  selectResponses,
   selectLevelsNow,
   selectSoloedSet,
   selectSong,
-  selectUndo,
 } from '../state/selectors';
 import { LayerSelection } from '../state/session/layer-selection';
 import { session } from '../state/session/session';
@@ -47,6 +49,7 @@ import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 import { PlumbPanel } from './beside/plumb-panel';
 import { ChoiceBar } from '../ui/choices/choice-bar';
 import { TracePanel } from '../ui/trace/trace-panel';
+import { takesTyping } from '../ui/typing';
 import { LayerDrawer } from './drawer/layer-drawer';
 import { CoverageStrip } from './field/coverage-strip';
 import { DYNAMICS } from './field/dynamics';
@@ -60,6 +63,9 @@ import { PatchCommands } from './patch-commands';
 import { PatchDeeds } from './patch-deeds';
 import { PatchDesk } from './patch-desk';
 import { useShortcuts } from './shortcuts';
+
+/** What is copied and pasted in a dialog is the dialog's. */
+const DIALOG = 'mat-dialog-container';
 
 /** Remarks that have a tag on the field at one time. */
 const MOST_TAGS = 8;
@@ -315,7 +321,7 @@ export class PatchView {
 
   protected copied(event: ClipboardEvent): void {
     const ids = this.selection.ids();
-    if (isTyping(event) || ids.size === 0) return;
+    if (takesTyping(event.target, DIALOG) || ids.size === 0) return;
     const text = this.clipboard.textOf([...ids]);
     if (!text) return;
     event.preventDefault();
@@ -323,13 +329,8 @@ export class PatchView {
   }
 
   protected pasted(event: ClipboardEvent): void {
-    if (isTyping(event) || this.deeds.full()) return;
+    if (takesTyping(event.target, DIALOG) || this.deeds.full()) return;
     if (this.clipboard.paste(event.clipboardData?.getData('text/plain') ?? ''))
       event.preventDefault();
   }
-}
-
-function isTyping(event: Event): boolean {
-  const target = event.target as HTMLElement | null;
-  return !!target?.closest?.('input, textarea, select, mat-dialog-container');
 }

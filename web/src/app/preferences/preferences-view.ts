@@ -21,13 +21,8 @@ import { machine } from '../state/machine/machine';
 import { LOOKS, rememberedLook, rememberLook, type Look } from '../state/machine/looks';
 import { preferences, type Preferences } from '../state/machine/preferences';
 import type { AppState } from '../state/reducers';
-import {
-  selectBudget,
-  selectLabels,
-  selectMachine,
-  selectMiddleC,
-  selectPreferences,
-} from '../state/selectors';
+import { selectBudget, selectMachine } from '../state/machine/selectors';
+import { selectLabels, selectMiddleC, selectPreferences } from '../state/selectors';
 import { NumberField } from '../ui/numbers/number-field';
 import { outputDevices, type OutputDevice } from './output-devices';
 

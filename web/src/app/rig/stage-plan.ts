@@ -21,6 +21,7 @@ import {
   type PlacedDevice,
   type PlanPart,
 } from '@pentachord/core/rig';
+import { dequal } from 'dequal';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
 import { isStandIn } from '../live/ports/cable';
@@ -60,8 +61,8 @@ export class StagePlan {
   private readonly activity = inject(RigActivity);
   protected readonly asked = inject(AskedFor);
   private readonly stage = viewChild.required<ElementRef<HTMLElement>>('stage');
-  /** Ports that are there, as one text, so that nothing changes while they stay. */
-  private readonly there = signal('');
+  /** Ports that are there; the same as long as they stay. */
+  private readonly there = signal<ReadonlySet<string>>(new Set(), { equal: dequal });
   private gesture = '';
 
   protected readonly plan = computed(() => planOf(this.devices()));
@@ -86,7 +87,7 @@ export class StagePlan {
     inject(DestroyRef).onDestroy(this.activity.stop);
     eachFrame(() => {
       const ports = new Set(this.devices().map(({ port }) => port));
-      this.there.set([...ports].filter((port) => this.live.isThere(port)).join('\n'));
+      this.there.set(new Set([...ports].filter((port) => this.live.isThere(port))));
     });
   }
 
@@ -95,7 +96,7 @@ export class StagePlan {
   }
 
   protected isThere({ port }: Device): boolean {
-    return this.there().split('\n').includes(port);
+    return this.there().has(port);
   }
 
   protected words(device: Device): string {

@@ -5,7 +5,8 @@ import { differencesOf, kindInWords } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
 import type { AppState } from '../state/reducers';
 import { saving } from '../state/saving/saving';
-import { selectConflict, selectMiddleC, selectThings } from '../state/selectors';
+import { selectConflict } from '../state/saving/selectors';
+import { selectMiddleC, selectThings } from '../state/selectors';
 
 /** Differences shown before the list is cut short. */
 const MOST_SHOWN = 6;

@@ -7,14 +7,8 @@ import { Store } from '@ngrx/store';
 import { PatchEditing } from '../state/editing/patch-editing';
 import { machine } from '../state/machine/machine';
 import type { AppState } from '../state/reducers';
-import {
-  selectBudget,
-  selectCost,
-  selectMachine,
-  selectPatch,
-  selectSharing,
-  selectSounds,
-} from '../state/selectors';
+import { selectBudget, selectCost, selectMachine, selectSharing } from '../state/machine/selectors';
+import { selectPatch, selectSounds } from '../state/selectors';
 import { NumberField } from '../ui/numbers/number-field';
 
 /** Of what the cost of the patch is made up, what sharing would save, and the budget of this machine. */

@@ -3,7 +3,7 @@ import { OverlayModule } from '@angular/cdk/overlay';
 import { MatButtonModule } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import type { AppState } from '../state/reducers';
-import { selectBudget, selectCost } from '../state/selectors';
+import { selectBudget, selectCost } from '../state/machine/selectors';
 import { CostDetail } from './cost-detail';
 
 /** What the patch on the desk costs against the budget of this machine. */

@@ -7,7 +7,7 @@ import { Store } from '@ngrx/store';
 import { Taking } from '../state/editing/taking';
 import type { AppState } from '../state/reducers';
 import { saving, thingKey, type SetAside } from '../state/saving/saving';
-import { selectBase, selectSetAside } from '../state/selectors';
+import { selectBase, selectSetAside } from '../state/saving/selectors';
 import { session } from '../state/session/session';
 import { StatusLine } from '../state/session/status-line';
 

@@ -11,12 +11,8 @@ import { ScreenHands } from '../live/hands/screen-hands';
 import { Ribbon } from '../running-order/ribbon';
 import { history } from '../state/editing/history';
 import type { AppState } from '../state/reducers';
-import {
-  selectConflict,
-  selectKeyboard,
-  selectSavingState,
-  selectSetAside,
-} from '../state/selectors';
+import { selectConflict, selectSavingState, selectSetAside } from '../state/saving/selectors';
+import { selectKeyboard } from '../state/selectors';
 import { Dialogs } from '../ui/dialogs/dialogs';
 import { registerIcons } from '../ui/icons';
 import { letShowGo } from '../state/keeping/show-is-played';
@@ -30,6 +26,7 @@ import { CostState } from './cost-state';
 import { MidiActivity } from './midi-activity';
 import { PlayingElsewhere } from '../ui/playing-elsewhere';
 import { SilenceBanner } from '../ui/silence-banner';
+import { takesTyping } from '../ui/typing';
 import { SoundState } from './sound-state';
 
 const OTHER_DATABASE =
@@ -136,8 +133,7 @@ export class Shell {
   }
 
   protected keyDown(event: KeyboardEvent): void {
-    const target = event.target as HTMLElement;
-    if (target.closest('input, textarea, select')) return;
+    if (takesTyping(event.target)) return;
     const command = event.ctrlKey || event.metaKey;
     if (command && event.code === 'KeyZ') {
       event.preventDefault();

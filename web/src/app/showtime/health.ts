@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatTooltipModule } from '@angular/material/tooltip';
 import type { Device } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
+import { dequal } from 'dequal';
 import type { AudioState } from '../live/audio/audio-engine';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
@@ -11,7 +12,9 @@ import { midiInWords, type MidiAccessState } from '../live/ports/midi-access';
 import { DeskCopy } from '../state/keeping/desk-copy';
 import { ServerWatch } from '../state/keeping/server-watch';
 import type { AppState } from '../state/reducers';
-import { selectBudget, selectConflict, selectCost, selectDevices } from '../state/selectors';
+import { selectBudget, selectCost } from '../state/machine/selectors';
+import { selectConflict } from '../state/saving/selectors';
+import { selectDevices } from '../state/selectors';
 
 const SHARE_OF = 'of what this machine can bear, all ten fingers down';
 
@@ -87,8 +90,8 @@ export class Health {
   private readonly broken = signal('');
   private readonly midi = signal<MidiAccessState>('not asked');
   protected readonly voices = signal(0);
-  /** Ports that are plugged in, as one text, so that nothing changes while they stay. */
-  private readonly ports = signal('');
+  /** Ports that are plugged in; the same as long as they stay. */
+  private readonly ports = signal<ReadonlySet<string>>(new Set(), { equal: dequal });
 
   protected readonly lamps = computed((): Lamp[] => [
     ...this.deviceLamps(),
@@ -133,13 +136,13 @@ export class Health {
       this.midi.set(this.live.midi.state);
       this.voices.set(audio.voices);
       const ports = new Set(this.devices().map(({ port }) => port));
-      this.ports.set([...ports].filter((port) => this.live.isThere(port)).join('\n'));
+      this.ports.set(new Set([...ports].filter((port) => this.live.isThere(port))));
     });
   }
 
   /** One a port: pedals hang on what they are plugged into. */
   private deviceLamps(): Lamp[] {
-    const there = new Set(this.ports().split('\n'));
+    const there = this.ports();
     return this.devices()
       .filter(({ kind }) => kind !== 'pedal')
       .map((device) => lampOf(device, there));

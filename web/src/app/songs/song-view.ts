@@ -17,9 +17,9 @@ import { fadeSecondsOf, withCue } from '@pentachord/core/setlist';
 import { Store } from '@ngrx/store';
 import { SongEditing } from '../state/editing/song-editing';
 import type { AppState } from '../state/reducers';
+import { selectLoudnessOf } from '../state/machine/selectors';
 import {
   selectEntry,
-  selectLoudnessOf,
   selectSession,
   selectShow,
   selectSong,
@@ -27,6 +27,7 @@ import {
 } from '../state/selectors';
 import { session } from '../state/session/session';
 import { CueDifferenceBar } from '../ui/cues/cue-difference';
+import { takesTyping } from '../ui/typing';
 import { CueCards, type CueCard } from './cue-cards';
 import { CueLine, type LinedCue } from './cue-line';
 import { CueTable } from './cue-table';
@@ -113,8 +114,7 @@ export class SongView {
   }
 
   protected key(event: KeyboardEvent): void {
-    const target = event.target as HTMLElement;
-    if (target.closest('input, textarea, mat-select, mat-dialog-container, [role=menu]')) return;
+    if (takesTyping(event.target, 'mat-select, mat-dialog-container, [role=menu]')) return;
     if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
     if (event.code === 'KeyT') this.editing.takeOver();
     else if (event.code === 'KeyP') this.editing.putBack();

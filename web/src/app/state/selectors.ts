@@ -1,12 +1,6 @@
 import type { NoteNaming } from '@pentachord/core/pitch';
-import { patchCost, sharingAdvice, type MeasuredCosts } from '@pentachord/core/cost';
-import { groundOf, remarks } from '@pentachord/core/coverage';
-import {
-  wholeLoudness,
-  type PlayedKey,
-  type Response,
-  type Responses,
-} from '@pentachord/core/loudness';
+import { groundOf } from '@pentachord/core/coverage';
+import type { PlayedKey } from '@pentachord/core/loudness';
 import {
   compareNames,
   heardChannel,
@@ -31,14 +25,9 @@ import {
   totalSeconds,
   withCue,
 } from '@pentachord/core/setlist';
-import { sourceIdOf } from '@pentachord/core/synthesis';
 import { createSelector } from '@ngrx/store';
-import type { Coloured } from '../live/audio/sound-messages';
-import { measuredOf } from './machine/measured';
 import type { AppState } from './reducers';
-import { sendable, stillSetAside, unsavedThings } from './saving/saving';
 
-const NOBODY: ReadonlySet<string> = new Set();
 const NO_LABELS: readonly string[] = Array.from({ length: 16 }, () => '');
 
 export const selectLoading = (state: AppState) => state.loading;
@@ -46,8 +35,6 @@ export const selectSession = (state: AppState) => state.session;
 export const selectThings = (state: AppState) => state.document.things;
 export const selectDatabase = (state: AppState) => state.document.database;
 export const selectShowId = (state: AppState) => state.document.showId;
-const selectHistory = (state: AppState) => state.history;
-const selectSaving = (state: AppState) => state.saving;
 
 export const selectShow = createSelector(selectThings, selectShowId, (things, id) =>
   id ? (things.shows[id] ?? null) : null,
@@ -179,7 +166,7 @@ export const selectPatchSong = createSelector(
 export const selectCuesBySong = createSelector(selectCuesById, (cues): ReadonlyMap<string, Cue[]> =>
   bySong(Object.values(cues)),
 );
-const selectPatchesById = createSelector(selectThings, (things) => things.patches);
+export const selectPatchesById = createSelector(selectThings, (things) => things.patches);
 export const selectPatchesBySong = createSelector(
   selectPatchesById,
   (patches): ReadonlyMap<string, Patch[]> => bySong(Object.values(patches)),
@@ -254,103 +241,6 @@ export const selectPlayedKeys = createSelector(
     }),
 );
 
-const selectMeasured = (state: AppState) => state.measured;
-export const selectMachine = (state: AppState) => state.machine;
-
-/** Share of a core that sound may use: as chosen, else as measured. */
-export const selectBudget = createSelector(selectMachine, ({ budget, chosen }) => chosen ?? budget);
-
-/** Measured responses by library sound. */
-export const selectResponses = createSelector(
-  selectSounds,
-  selectMeasured,
-  (sounds, measured): Responses => {
-    const found = new Map<string, Response>(Object.entries(measured.coloured));
-    for (const sound of sounds.values()) {
-      const response = measuredOf(measured, sound)?.response;
-      if (response) found.set(sound.id, response);
-    }
-    return found;
-  },
-);
-
-/** How loud a cue of a song is as a whole, LUFS; −∞ while that is not known. */
-export const selectLoudnessOf = createSelector(
-  selectPatchesById,
-  selectRig,
-  selectResponses,
-  selectPlayedKeys,
-  (patches, rig, responses, played) => {
-    const known = new Map<Cue, number>();
-    return (cue: Cue, song: Song): number => {
-      const patch = patches[cue.patchId] as Patch | undefined;
-      const before = known.get(cue);
-      if (before !== undefined) return before;
-      const inPlay = patch && patchInPlay(patch, { rig, song, cue, soloed: NOBODY });
-      const loudness = inPlay ? wholeLoudness(inPlay.compiled, responses, played) : -Infinity;
-      known.set(cue, loudness);
-      return loudness;
-    };
-  },
-);
-
-/** Sounds of the patch on the desk whose loudness in the colour they have is not known yet. */
-export const selectUnmeasured = createSelector(
-  selectPatch,
-  selectCompiled,
-  selectSounds,
-  selectResponses,
-  (patch, compiled, sounds, responses): Coloured[] => {
-    if (!patch || !compiled) return [];
-    return compiled.layers.flatMap(({ loudnessKey: key, librarySoundId, source }) => {
-      const sound = sounds.get(librarySoundId);
-      const sourceId = sound ? sourceIdOf(sound) : null;
-      const timbre = patch.sounds.find(({ id }) => id === source.soundId)?.timbre;
-      if (sourceId === null || !timbre) return [];
-      if (key === librarySoundId || responses.has(key)) return [];
-      return [{ key, sourceId, colour: { timbre, tone: source.tone } }];
-    });
-  },
-);
-
-/** From what remarks are computed. */
-export const selectRemarkSettings = createSelector(
-  selectHeardDevices,
-  selectSounds,
-  selectMiddleC,
-  selectResponses,
-  (devices, sounds, middleC, responses) => ({ devices, sounds, middleC, responses }),
-);
-export const selectRemarks = createSelector(
-  selectCompiled,
-  selectRemarkSettings,
-  (compiled, settings) => (compiled ? remarks(compiled, settings) : []),
-);
-
-/** What was measured to cost what, by library sound and effect. */
-export const selectMeasuredCosts = createSelector(
-  selectSounds,
-  selectMeasured,
-  selectMachine,
-  (sounds, measured, { effects }): MeasuredCosts => {
-    const voices = new Map<string, number>();
-    for (const sound of sounds.values()) {
-      const cost = measuredOf(measured, sound)?.voiceCost;
-      if (cost !== undefined) voices.set(sound.id, cost);
-    }
-    return { voices, effects };
-  },
-);
-
-/** What the patch on the desk costs. */
-export const selectCost = createSelector(selectPatch, selectMeasuredCosts, (patch, costs) =>
-  patch ? patchCost(patch, costs) : null,
-);
-/** Sounds of the patch on the desk that could be shared. */
-export const selectSharing = createSelector(selectPatch, selectMeasuredCosts, (patch, costs) =>
-  patch ? sharingAdvice(patch, costs) : [],
-);
-
 /** How many layers of the show play each library sound. */
 export const selectUses = createSelector(
   selectThings,
@@ -368,46 +258,4 @@ export const selectUses = createSelector(
 const selectKeepsakesById = createSelector(selectThings, (things) => things.keepsakes);
 export const selectKeepsakes = createSelector(selectKeepsakesById, (keepsakes): Keepsake[] =>
   Object.values(keepsakes).sort((a, b) => compareNames(a.name, b.name)),
-);
-
-/** What was undone or redone last. */
-export const selectUndoing = createSelector(selectHistory, ({ undoing }) => undoing);
-
-export const selectUndo = createSelector(selectHistory, ({ past, future }) => ({
-  undo: past.at(-1)?.words ?? null,
-  redo: future.at(-1)?.words ?? null,
-}));
-
-export const selectUnsaved = createSelector(selectThings, selectSaving, (things, { base }) =>
-  unsavedThings(things, base),
-);
-export const selectBase = createSelector(selectSaving, ({ base }) => base);
-/** What can be sent to the server now. */
-export const selectSendable = createSelector(selectUnsaved, selectSaving, sendable);
-/** What the player is asked about. */
-export const selectConflict = createSelector(
-  selectSaving,
-  ({ conflicts }) => conflicts.at(0) ?? null,
-);
-/** What the server has refused for good, as it stands here. */
-export const selectSetAside = createSelector(selectUnsaved, selectSaving, stillSetAside);
-
-/** Saved, saving, or not saved and why. */
-export const selectSavingState = createSelector(
-  selectSaving,
-  selectSendable,
-  selectConflict,
-  selectSetAside,
-  (
-    { busy, problem },
-    toSend,
-    conflict,
-    setAside,
-  ): { state: 'saved' | 'saving' | 'not saved'; why: string } => {
-    if (problem && toSend.length > 0) return { state: 'not saved', why: problem };
-    if (conflict) return { state: 'not saved', why: 'saved elsewhere since; choose a version' };
-    if (busy || toSend.length > 0) return { state: 'saving', why: '' };
-    if (setAside.length > 0) return { state: 'not saved', why: '' };
-    return { state: 'saved', why: '' };
-  },
 );

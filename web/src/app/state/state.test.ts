@@ -26,7 +26,12 @@ import { loading } from './loading/loading';
 import { reducers, type AppState } from './reducers';
 import { versionChosen } from './saving/choosing';
 import { saving, thingKey, unsavedThings } from './saving/saving';
-import { selectSavingState, selectSendable, selectSetAside, selectUnsaved } from './selectors';
+import {
+  selectSavingState,
+  selectSendable,
+  selectSetAside,
+  selectUnsaved,
+} from './saving/selectors';
 
 const reduce = versionChosen(undoable(combineReducers(reducers)));
 

@@ -5,7 +5,7 @@ import { MatTooltipModule } from '@angular/material/tooltip';
 import { Store } from '@ngrx/store';
 import { history } from '../state/editing/history';
 import type { AppState } from '../state/reducers';
-import { selectUndo } from '../state/selectors';
+import { selectUndo } from '../state/editing/selectors';
 
 /** Undo and redo, each saying what it would take back or bring again. */
 @Component({

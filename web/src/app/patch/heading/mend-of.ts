@@ -2,14 +2,8 @@ import { provenMendOf, remarks, type Mend, type Remark } from '@pentachord/core/
 import type { Patch } from '@pentachord/core/model';
 import { patchInPlay } from '@pentachord/core/routing';
 import { createSelector } from '@ngrx/store';
-import {
-  selectPatch,
-  selectPatchSong,
-  selectRemarks,
-  selectRemarkSettings,
-  selectRig,
-  selectSoloedSet,
-} from '../../state/selectors';
+import { selectRemarks, selectRemarkSettings } from '../../state/machine/selectors';
+import { selectPatch, selectPatchSong, selectRig, selectSoloedSet } from '../../state/selectors';
 
 /** What one click can do about a remark of the patch on the desk, if it is sure to help. */
 export const selectMendOf = createSelector(

@@ -11,14 +11,14 @@ import { Store } from '@ngrx/store';
 import { history } from '../../state/editing/history';
 import { PatchEditing } from '../../state/editing/patch-editing';
 import type { AppState } from '../../state/reducers';
+import { selectUndo } from '../../state/editing/selectors';
+import { selectRemarks } from '../../state/machine/selectors';
 import {
   selectBalancedCue,
   selectCue,
   selectPatch,
   selectPatchesOfSong,
   selectPatchSong,
-  selectRemarks,
-  selectUndo,
 } from '../../state/selectors';
 import { LayerSelection } from '../../state/session/layer-selection';
 import { session } from '../../state/session/session';

@@ -31,13 +31,13 @@ import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';
 import { Mixtures } from '../machine/mixtures';
 import type { AppState } from '../reducers';
+import { selectResponses } from '../machine/selectors';
 import {
   selectCue,
   selectCuesBySong,
   selectDevices,
   selectPatchesBySong,
   selectPlayedKeys,
-  selectResponses,
   selectRig,
   selectSession,
   selectSong,

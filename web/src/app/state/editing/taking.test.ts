@@ -29,16 +29,13 @@ import { preferences } from '../machine/preferences';
 import { measured } from '../machine/measured';
 import { PatchEditing } from './patch-editing';
 import { metaReducers, reducers, type AppState } from '../reducers';
+import { selectCost, selectResponses, selectSharing, selectUnmeasured } from '../machine/selectors';
 import {
-  selectCost,
   selectKeepsakes,
   selectMiddleC,
   selectPatch,
   selectPatchesOfSong,
-  selectResponses,
   selectSession,
-  selectSharing,
-  selectUnmeasured,
   selectUses,
 } from '../selectors';
 import { session } from '../session/session';

@@ -6,7 +6,8 @@ import { auditTime, combineLatest, filter, tap } from 'rxjs';
 import type { AppState } from '../reducers';
 import { thingKey } from '../saving/saving';
 import type { Unsaved } from '../show/document';
-import { selectBase, selectDatabase, selectLoading, selectUnsaved } from '../selectors';
+import { selectBase, selectUnsaved } from '../saving/selectors';
+import { selectDatabase, selectLoading } from '../selectors';
 import { DeskCopy } from './desk-copy';
 
 /** Milliseconds until what the server has is kept: the first views come first. */

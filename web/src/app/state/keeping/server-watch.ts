@@ -4,7 +4,8 @@ import { firstValueFrom } from 'rxjs';
 import type { AppState } from '../reducers';
 import { Api } from '../saving/api';
 import { baseOf, saving, thingKey } from '../saving/saving';
-import { selectBase, selectDatabase, selectLoading, selectUnsaved } from '../selectors';
+import { selectBase, selectUnsaved } from '../saving/selectors';
+import { selectDatabase, selectLoading } from '../selectors';
 import { KINDS } from '@pentachord/core/model';
 import { loading } from '../loading/loading';
 

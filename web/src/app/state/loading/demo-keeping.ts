@@ -4,7 +4,8 @@ import { filter, firstValueFrom } from 'rxjs';
 import type { AppState } from '../reducers';
 import { Api, ServerFault } from '../saving/api';
 import { OtherWindows } from '../saving/other-windows';
-import { selectDatabase, selectLoading, selectSavingState, selectThings } from '../selectors';
+import { selectSavingState } from '../saving/selectors';
+import { selectDatabase, selectLoading, selectThings } from '../selectors';
 import { StatusLine } from '../session/status-line';
 import { loading } from './loading';
 

@@ -18,13 +18,8 @@ import type { AppState } from '../reducers';
 import { OtherWindows, type SavedThing } from './other-windows';
 import { saving, thingKey } from './saving';
 import type { Unsaved } from '../show/document';
-import {
-  selectBase,
-  selectDatabase,
-  selectLoading,
-  selectSendable,
-  selectUnsaved,
-} from '../selectors';
+import { selectBase, selectSendable, selectUnsaved } from './selectors';
+import { selectDatabase, selectLoading } from '../selectors';
 import { loading } from '../loading/loading';
 
 /** Milliseconds without a change before it is saved. */

@@ -16,6 +16,7 @@ import {
 import { Live } from '../../live/live';
 import type { ShowPlan } from '@pentachord/core/playing';
 import type { AppState } from '../reducers';
+import { selectUnmeasured } from '../machine/selectors';
 import {
   selectDevices,
   selectRig,
@@ -26,7 +27,6 @@ import {
   selectSounds,
   selectSteps,
   selectThings,
-  selectUnmeasured,
 } from '../selectors';
 import { measured } from '../machine/measured';
 import { session, type HandsState } from './session';

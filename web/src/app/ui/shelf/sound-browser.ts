@@ -27,13 +27,11 @@ import { Auditioning } from '../../state/session/auditioning';
 import { Editing } from '../../state/editing/editing';
 import { edits } from '../../state/editing/edits';
 import type { AppState } from '../../state/reducers';
+import { selectBudget, selectMeasuredCosts, selectResponses } from '../../state/machine/selectors';
 import {
-  selectBudget,
   selectKeepsakes,
   selectKeyboard,
-  selectMeasuredCosts,
   selectMiddleC,
-  selectResponses,
   selectRig,
   selectSounds,
   selectUses,

@@ -1,0 +1,12 @@
+import { createSelector } from '@ngrx/store';
+import type { AppState } from '../reducers';
+
+const selectHistory = (state: AppState) => state.history;
+
+/** What was undone or redone last. */
+export const selectUndoing = createSelector(selectHistory, ({ undoing }) => undoing);
+
+export const selectUndo = createSelector(selectHistory, ({ past, future }) => ({
+  undo: past.at(-1)?.words ?? null,
+  redo: future.at(-1)?.words ?? null,
+}));

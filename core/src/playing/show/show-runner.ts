@@ -3,7 +3,6 @@ import type { Patch } from '../../model/patch/patch.js';
 import type { Layer } from '../../model/patch/layer.js';
 import type { Cue } from '../../model/show/cue.js';
 import type { Night } from '../../model/show/night.js';
-import { controlInWords } from '../../model/show/show-control.js';
 import { FOUR_FOUR, type Song } from '../../model/show/song.js';
 import type { LevelNow } from '../../routing/trace.js';
 import type { CompiledPatch } from '../../routing/compile.js';
@@ -16,6 +15,7 @@ import { songBeside, stepBeside, stepOfCue } from '../../setlist/step-asked-for.
 import { songTonight } from '../../setlist/tonight.js';
 import { patchOfAudition, type Audition } from './audition.js';
 import { HandMutes } from '../hands/hand-mutes.js';
+import { heardNow, levelsNow } from './heard-now.js';
 import { MovedTonight } from './moved-tonight.js';
 import type { Player } from '../notes/player.js';
 import { patchAt, patchOfStep, type NowPlaying, type ShowPlan } from './show-plan.js';
@@ -177,44 +177,20 @@ export class ShowRunner {
     const patch = this.auditioned ? null : this.patchPlayed(cue);
     const song = patch && this.songOf(patch);
     if (!patch) return null;
+    const { controls, player, hands } = this;
     const meant = heardOf(patch, cue, song?.tempo ?? USUAL_TEMPO);
-    const layers = { ...meant.layers };
-    for (const { target, value } of this.controls.movedSettings) {
-      if (target.kind !== 'layer' || !(target.layerId in layers)) continue;
-      const layer = layers[target.layerId];
-      if (target.parameter === 'level') layers[target.layerId] = { ...layer, level: value };
-      else if (target.parameter in layer.sends)
-        layers[target.layerId] = { ...layer, sends: { ...layer.sends, [target.parameter]: value } };
-    }
-    for (const id of Object.keys(layers))
-      layers[id] = {
-        ...layers[id],
-        lift: this.player.switchedTo(id) ?? layers[id].lift,
-        muted: this.hands.muted.get(id) ?? layers[id].muted,
-      };
-    const treatments = Object.fromEntries(
-      Object.entries(meant.treatments).map(([id, on]) => [id, this.player.switchedTo(id) ?? on]),
-    );
-    const choices = Object.fromEntries(
-      Object.entries(meant.choices).map(([id, at]) => [id, this.player.pickedBy(id) ?? at]),
-    );
-    return { ...meant, layers, treatments, choices, controllers: this.controls.positionsToRecall };
+    return heardNow(meant, { controls, player, muted: hands.muted });
   }
 
   /** Layers of the patch being played that stand otherwise than it or its cue has them, and what moved them, in words. */
   levelsNow(): Record<string, LevelNow> {
-    const moved: Record<string, LevelNow> = {};
-    for (const { id, source } of this.compiled?.layers ?? []) {
-      const level = this.stage.levelOf(id);
-      if (level === null || Math.abs(level - source.level) < 0.05) continue;
-      const by: string[] = [];
-      for (const { target, tie } of this.controls.movedSettings)
-        if (target.kind === 'layer' && target.layerId === id && target.parameter === 'level')
-          by.push(`by ${controlInWords(tie, this.plan?.devices ?? [])}`);
-      if (this.trimOf(id) !== 0) by.push('trimmed');
-      moved[id] = { level: Math.round(level * 10) / 10, by: by.join(', ') };
-    }
-    return moved;
+    return levelsNow(
+      this.compiled?.layers ?? [],
+      this.controls,
+      this.plan?.devices ?? [],
+      (id) => this.stage.levelOf(id),
+      (id) => this.trimOf(id),
+    );
   }
 
   /**

@@ -20,7 +20,6 @@ import { MatSortModule, type Sort } from '@angular/material/sort';
 import { MatTableModule } from '@angular/material/table';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import {
-  compareNames,
   type Keyboard,
   type Layer,
   type Patch,
@@ -37,6 +36,7 @@ import { NameField } from '../../ui/names/name-field';
 import { NumberField } from '../../ui/numbers/number-field';
 import { RowStops, stopsOf } from './row-stops';
 import { StolenFlag } from './stolen-flag';
+import { ORDERS, type LedgerRow, type SortKey } from './ledger-rows';
 
 /** A change of a layer made in the ledger. */
 export interface LedgerChange {
@@ -69,18 +69,6 @@ export interface LedgerPick {
   how: 'only' | 'also' | 'through';
 }
 
-/** Columns by which the ledger can be sorted. */
-type SortKey =
-  | 'letter'
-  | 'name'
-  | 'sound'
-  | 'from'
-  | 'keys'
-  | 'velocities'
-  | 'touch'
-  | 'transpose'
-  | 'level'
-  | 'pan';
 const COLUMNS: readonly SortKey[] = [
   'letter',
   'name',
@@ -93,18 +81,6 @@ const COLUMNS: readonly SortKey[] = [
   'level',
   'pan',
 ];
-
-/** What a ledger line says beside the layer itself. */
-interface LedgerRow {
-  layer: Layer;
-  index: number;
-  sound: Sound | null;
-  sharing: string;
-  from: string;
-  touch: string;
-  transposition: string;
-  cost: string;
-}
 
 /** The table of layers: one row a layer, every number typed, stepped, or played. */
 @Component({
@@ -389,21 +365,3 @@ export class Ledger {
 function costInWords(share: number | undefined): string {
   return share === undefined || share === 0 ? '' : `${(share * 100).toFixed(1)} %`;
 }
-
-const byText = (text: (row: LedgerRow) => string) => (a: LedgerRow, b: LedgerRow) =>
-  compareNames(text(a), text(b)) || a.index - b.index;
-const byNumber = (number: (row: LedgerRow) => number) => (a: LedgerRow, b: LedgerRow) =>
-  number(a) - number(b) || a.index - b.index;
-
-const ORDERS: Record<SortKey, (a: LedgerRow, b: LedgerRow) => number> = {
-  letter: byNumber((row) => row.index),
-  name: byText((row) => row.layer.name),
-  sound: byText((row) => row.sound?.name ?? ''),
-  from: byText((row) => row.from),
-  keys: byNumber((row) => row.layer.keys.low * 128 + row.layer.keys.high),
-  velocities: byNumber((row) => row.layer.velocities.low * 128 + row.layer.velocities.high),
-  touch: byText((row) => row.touch),
-  transpose: byNumber((row) => row.layer.transpose),
-  level: byNumber((row) => row.layer.level),
-  pan: byNumber((row) => row.layer.pan),
-};

@@ -1,8 +1,6 @@
 import { inject, Injectable, signal } from '@angular/core';
 import {
-  KINDS,
   nightSchema,
-  savedSchemas,
   type Kind,
   type Night,
   type Saved,
@@ -13,6 +11,7 @@ import * as z from 'zod';
 import { ownStorage } from '../../live/browser/storage';
 import { PlayingWindow } from '../../live/window/playing-window';
 import type { Unsaved } from '../show/document';
+import { readUnsaved, wholeOnes } from './kept-things';
 import { bookmarkSchema, type Bookmark } from '../session/session';
 
 /** What the server had when it was last heard, and what was changed here and not saved yet. */
@@ -63,7 +62,6 @@ const PATIENCE = 1500;
 const BREATH = 400;
 /** Milliseconds between two tries to keep everything where there was no room. */
 const BETWEEN_TRIES = 30_000;
-const unsavedSchema = z.object({ revision: z.number().int().min(0), value: z.unknown() });
 
 /** How keeping stands, in words for the player; empty while all is well. */
 export type KeepingProblem = '' | 'no storage' | 'storage full';
@@ -134,7 +132,11 @@ export class DeskCopy {
         transaction.objectStore('unsaved').getAll(),
       ]);
       if (typeof name !== 'string') return null;
-      const found: KeptDesk = { database: name, base: () => checked(baseKeys, base), unsaved: [] };
+      const found: KeptDesk = {
+        database: name,
+        base: () => wholeOnes(baseKeys, base),
+        unsaved: [],
+      };
       keys.forEach((key, i) => {
         const own = key.startsWith(`${name} `) ? key.slice(name.length + 1) : null;
         const one = own === null ? null : readUnsaved(own, unsaved[i]);
@@ -375,33 +377,4 @@ export class DeskCopy {
 /** Null after as long as one waits for a storage that does not answer. */
 function inTime(): Promise<null> {
   return new Promise((resolve) => setTimeout(() => resolve(null), PATIENCE));
-}
-
-/** What of the kept things is as it should be. */
-function checked(keys: readonly string[], kept: readonly unknown[]): ReturnType<KeptDesk['base']> {
-  const base: ReturnType<KeptDesk['base']> = {};
-  keys.forEach((key, i) => {
-    const { kind } = kindAndId(key);
-    const read = kind && savedSchemas[kind].safeParse(kept[i]);
-    if (read?.success) base[key] = read.data;
-  });
-  return base;
-}
-
-function kindAndId(key: string): { kind: Kind | null; id: string } {
-  const at = key.indexOf('/');
-  const kind = KINDS.find((one) => one === key.slice(0, at)) ?? null;
-  return { kind, id: key.slice(at + 1) };
-}
-
-function readUnsaved(key: string, kept: unknown): Unsaved | null {
-  const { kind, id } = kindAndId(key);
-  const read = unsavedSchema.safeParse(kept);
-  if (!kind || !read.success) return null;
-  const { revision, value } = read.data;
-  if (value === null) return { kind, id, revision, value: null };
-  const whole = savedSchemas[kind].safeParse({ revision, value });
-  return whole.success && whole.data.value.id === id
-    ? { kind, id, revision, value: whole.data.value }
-    : null;
 }

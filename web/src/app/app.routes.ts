@@ -45,7 +45,7 @@ export const routes: Routes = [
       {
         path: 'sounds',
         title: 'Sounds · Pentachord',
-        loadComponent: () => import('./sounds/sounds-view').then((m) => m.SoundsView),
+        loadComponent: () => import('./library/sounds/sounds-view').then((m) => m.SoundsView),
       },
       {
         path: 'rig',

@@ -6,13 +6,13 @@ import { Router } from '@angular/router';
 import type { ShelfItem } from '@pentachord/core/library';
 import { MOST_LAYERS } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
-import { Editing } from '../state/editing/editing';
-import { edits } from '../state/editing/edits';
-import type { AppState } from '../state/reducers';
-import { selectPatch, selectPatchSong } from '../state/selectors';
-import { Taking } from '../state/editing/taking';
-import { NameField } from '../ui/names/name-field';
-import { SoundBrowser } from '../ui/shelf/sound-browser';
+import { Editing } from '../../state/editing/editing';
+import { edits } from '../../state/editing/edits';
+import type { AppState } from '../../state/reducers';
+import { selectPatch, selectPatchSong } from '../../state/selectors';
+import { Taking } from '../../state/editing/taking';
+import { NameField } from '../../ui/names/name-field';
+import { SoundBrowser } from '../../ui/shelf/sound-browser';
 
 /** The Sounds view: the whole shelf, to listen, to sort, and to take from. */
 @Component({

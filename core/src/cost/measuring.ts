@@ -1,7 +1,8 @@
 import { BLOCK, blockOutput } from '../sampler/block.js';
 import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-ring.js';
 import { METERS } from '../sampler/meters.js';
-import { VoiceEngine, type LoadedSound } from '../sampler/voice-engine.js';
+import { VoiceEngine } from '../sampler/voice-engine.js';
+import type { LoadedSound } from '../sampler/zone-table.js';
 import type { CoreShare } from './cost.js';
 
 const SAMPLE_RATE = 48_000;

@@ -4,7 +4,8 @@ import { BLOCK, blockOutput } from '../sampler/block.js';
 import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-ring.js';
 import { METERS } from '../sampler/meters.js';
 import { attackSeconds } from '../sampler/timbre.js';
-import { VoiceEngine, type LoadedSound } from '../sampler/voice-engine.js';
+import { VoiceEngine } from '../sampler/voice-engine.js';
+import type { LoadedSound } from '../sampler/zone-table.js';
 import type { Colour } from '../model/patch/colour.js';
 import { momentaryMaximum, powerOf, type Lufs } from './bs1770.js';
 

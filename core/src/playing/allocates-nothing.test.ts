@@ -115,14 +115,19 @@ describe('the live path', () => {
 
 describe('the audio side', () => {
   let id = 0;
-  const strikes = (polyphony: number, glide: number) => (write: CommandRing['write']) => {
-    write(COMMAND.start, 0, ++id, 0, 0, 1, polyphony, 48 + (id % 24), 90, 0.7, glide);
-    write(COMMAND.end, 0, id - 3);
-  };
+  const voicing = { attack: 0, release: 0.01, dynamics: 20, brightness: 9000, darkening: 1 };
+  const strikes =
+    (polyphony: number, glide: number, slot = 0) =>
+    (write: CommandRing['write']) => {
+      write(COMMAND.start, 0, ++id, 0, slot, 1, polyphony, 48 + (id % 24), 90, 0.7, glide);
+      write(COMMAND.end, 0, id - 3);
+    };
   it.each<[string, order: (write: CommandRing['write'], i: number) => void]>([
     ['a voice', strikes(0, 0)],
     ['a voice that takes the place of another', strikes(2, 0)],
     ['a note of a sound of one voice', strikes(1, 0.01)],
+    ['a note of two zones that takes the place of another', strikes(2, 0, 1)],
+    ['a note of two zones on a sound of one voice', strikes(1, 0.01, 1)],
     ['a level', (write, i) => write(COMMAND.level, 0, 0, -0.25 * (i & 63), 0.0125)],
     ['a pan', (write, i) => write(COMMAND.pan, 0, 0, (i & 127) / 128)],
     ['a send', (write, i) => write(COMMAND.send, 0, 0, 1, -0.25 * (i & 63), 0.0125)],
@@ -130,8 +135,9 @@ describe('the audio side', () => {
     ['modulation', (write, i) => write(COMMAND.modulation, 0, 0, (i & 127) / 128, 0.0125)],
     ['expression', (write, i) => write(COMMAND.expression, 0, 0, (i & 127) / 128, 0.0125)],
   ])('allocates nothing for %s, nor for a block', (_what, order) => {
-    const work = new EngineAtWork({ release: 0.01, dynamics: 20, brightness: 9000, darkening: 1 });
+    const work = new EngineAtWork(voicing);
     work.load(0, still(0.1));
+    work.engine.load(1, { voicing, zones: [still(0.1), still(0.2)], answering: 'all' });
     work.start(1e9);
     const write = work.ring.write.bind(work.ring);
     const each = bytesAllocated(SPARE, LOOKED_AT / 10, (i) => {

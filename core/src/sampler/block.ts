@@ -22,3 +22,9 @@ export function blockOutput(): EngineOutput {
   const several = (length: number) => Array.from({ length }, stereo);
   return { mix: stereo(), buses: several(BUSES), pairs: several(PAIRS) };
 }
+
+/** Writes silence over a pair of channels. */
+export function fallSilent({ left, right }: Stereo): void {
+  left.fill(0);
+  right.fill(0);
+}

@@ -3,7 +3,7 @@ import { gainFromDb, SILENCE_DB } from '../units/decibels.js';
 import { START } from './command-ring.js';
 import type { Strips } from './strips.js';
 import { attackSeconds, releaseSeconds } from './timbre.js';
-import type { VoiceStart } from './voices.js';
+import type { VoiceStart } from './voice-start.js';
 
 /**
  * Puts into `start` how a voice goes that the record of a start strikes on a zone: its strength, envelope and low-pass.

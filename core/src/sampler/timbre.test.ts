@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { RECORD, START } from './command-ring.js';
 import { strike } from './strike.js';
 import { attackSeconds, brightnessFactor, releaseSeconds } from './timbre.js';
-import { newVoiceStart } from './voices.js';
+import { newVoiceStart } from './voice-start.js';
 
 const voicing = { attack: 0.02, release: 0.4, dynamics: 20, brightness: 4000, darkening: 1 };
 

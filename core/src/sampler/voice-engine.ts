@@ -1,7 +1,7 @@
-import { zoneFor, type Voicing, type Zone } from '../synthesis/zone.js';
+import type { Zone } from '../synthesis/zone.js';
 import type { Frame } from '../units/times.js';
 import { Agenda } from './agenda.js';
-import { BLOCK, type EngineOutput, type Stereo } from './block.js';
+import { BLOCK, fallSilent, type EngineOutput } from './block.js';
 import {
   ARGUMENTS,
   BUSES,
@@ -11,18 +11,14 @@ import {
   START,
   type CommandRing,
 } from './command-ring.js';
-import { HeldLine } from './held-line.js';
+import { HeldLines } from './held-lines.js';
 import { InnerLoop } from './inner-loop.js';
 import { METER, STRIPS } from './meters.js';
 import { Strips } from './strips.js';
 import { stepOf, strike } from './strike.js';
-import { newVoiceStart, VOICES, Voices } from './voices.js';
-
-/** A sound as the engine holds it. */
-export interface LoadedSound {
-  voicing: Voicing;
-  zones: Zone[];
-}
+import { newVoiceStart } from './voice-start.js';
+import { VOICES, Voices } from './voices.js';
+import { ZoneTable, type LoadedSound } from './zone-table.js';
 
 const VIBRATO_HZ = 5.4;
 /** Depth of full vibrato, as a factor of pitch (35 cents). */
@@ -47,7 +43,7 @@ const SLICE = 16;
  * engine.render(blockOutput());
  */
 export class VoiceEngine {
-  private readonly sounds: (LoadedSound | null)[] = [];
+  private readonly sounds: (ZoneTable | null)[] = [];
   private readonly record = new Float64Array(RECORD);
   private readonly agenda = new Agenda();
   private readonly voices: Voices;
@@ -58,8 +54,7 @@ export class VoiceEngine {
   /** 1 for strips of which a key is leant on. */
   private readonly leantOn = new Uint8Array(STRIPS);
   /** Notes held on sounds of one voice, by instance. */
-  private readonly lines = new Map<number, HeldLine>();
-  private readonly allLines: HeldLine[] = [];
+  private readonly lines = new HeldLines();
   /** How the next voice begins; reused. */
   private readonly next = newVoiceStart();
   /** The frame that is rendered next. */
@@ -85,16 +80,16 @@ export class VoiceEngine {
 
   /** Puts a sound into a slot. Voices that play the slot's old zones go on. */
   load(slot: number, sound: LoadedSound): void {
-    this.sounds[slot] = sound;
+    this.sounds[slot] = new ZoneTable(sound);
   }
 
   /** Renders the next {@link BLOCK} frames. The output is overwritten. `frame` is the audio clock's, where there is one. */
   render(output: EngineOutput, frame: Frame = this.frame): void {
     this.frame = frame;
     this.takeCommands();
-    silence(output.mix);
-    for (let bus = 0; bus < BUSES; bus++) silence(output.buses[bus]);
-    for (let pair = 0; pair < PAIRS; pair++) silence(output.pairs[pair]);
+    fallSilent(output.mix);
+    for (let bus = 0; bus < BUSES; bus++) fallSilent(output.buses[bus]);
+    for (let pair = 0; pair < PAIRS; pair++) fallSilent(output.pairs[pair]);
     this.strips.fallMeters();
     const end = frame + BLOCK;
     while (this.frame < end) {
@@ -174,13 +169,26 @@ export class VoiceEngine {
       if (!zone || !sound) continue;
       const root = zone.sampleRate / this.sampleRate;
       const note = zone.rootKey + 12 * Math.log2(voices.step[v] / root);
-      const passed = zoneFor(sound.zones, Math.round(note), voices.velocity[v]);
+      const passed = this.passed(v, sound, zone, Math.round(note));
       if (!passed || passed === zone) continue;
       const into = voices.freePlace();
       if (into < 0) return;
       const semitones = zone.rootKey - passed.rootKey;
       voices.cross(v, into, passed, (passed.sampleRate / zone.sampleRate) * 2 ** (semitones / 12));
     }
+  }
+
+  /** The zone in whose recording a voice goes on that has come to a note; null for none. */
+  private passed(v: number, sound: ZoneTable, zone: Zone, note: number): Zone | null {
+    const { voices } = this;
+    if (!sound.isNearest && sound.reaches(zone, note)) return null;
+    const count = sound.findAt(note, voices.velocity[v], voices.id[v]);
+    for (let i = 0; i < count; i++) {
+      const other = sound.zones[sound.found[i]];
+      // What sounds along already is another voice's.
+      if (sound.isNearest || !voices.plays(voices.id[v], other)) return other;
+    }
+    return null;
   }
 
   /** Something on a strip is no number any more: its voices end, and what it kept is forgotten. */
@@ -231,7 +239,7 @@ export class VoiceEngine {
       case COMMAND.silence:
         this.agenda.clear();
         for (let v = 0; v < VOICES; v++) if (this.voices.isSounding(v)) this.voices.cut(v);
-        for (const line of this.allLines) line.clear();
+        this.lines.clear();
         break;
       default:
         strips.obey(record);
@@ -246,38 +254,51 @@ export class VoiceEngine {
     if (!sound || sound.zones.length === 0 || strip < 0 || strip >= STRIPS) return;
     this.next.glideSeconds = polyphony === 1 ? record[START.glide] : -1;
     if (polyphony === 1) {
-      this.lineOf(instance).push(record);
+      this.lines.of(instance).push(record);
       if (record[START.glide] > 0 && this.slide(record)) return;
       this.cutInstance(instance, strip);
     } else if (polyphony > 0) this.makeRoom(instance, polyphony);
     this.strike(record);
   }
 
-  /** Begins a voice, with the glide that stands in {@link next}. */
+  /** Begins a voice for every zone that answers a note, with the glide that stands in {@link next}. */
   private strike(record: Float64Array): void {
     const sound = this.sounds[record[START.slot]];
-    const zone = sound && zoneFor(sound.zones, record[START.note], record[START.velocity]);
-    if (!zone) return;
-    const v = this.voices.place();
-    if (this.voices.stolen >= 0) this.countStolen(this.voices.stolen);
-    const { next, strips } = this;
-    strike(next, record, sound.voicing, zone, strips, this.sampleRate);
-    this.voices.start(v, next);
-    const { strip } = next;
-    if (strips.voices[strip] === 0) {
-      this.lookNow();
-      strips.wake(strip);
-    }
-    strips.voices[strip]++;
+    const count = sound ? sound.find(record) : 0;
+    for (let i = 0; sound && i < count; i++) this.begin(record, sound, i);
+  }
+
+  private begin(record: Float64Array, sound: ZoneTable, i: number): void {
+    const { next, strips, voices } = this;
+    const at = sound.found[i];
+    next.choke = sound.choke[at];
+    if (next.choke > 0) this.chokeOff(next.choke, record[START.instance], record[START.voice]);
+    const v = voices.place();
+    if (voices.stolen >= 0) this.countStolen(voices.stolen);
+    strike(next, record, sound.voicings[at], sound.zones[at], strips, this.sampleRate);
+    next.gain *= sound.gains[i];
+    next.oneShot = sound.oneShot[at];
+    voices.start(v, next);
+    if (strips.voices[next.strip]++ > 0) return;
+    this.lookNow();
+    strips.wake(next.strip);
+  }
+
+  /** Cuts off what of a sound is in a group; not what the same note began. */
+  private chokeOff(group: number, instance: number, id: number): void {
+    const { voices } = this;
+    for (let v = 0; v < VOICES; v++)
+      if (voices.choke[v] === group && voices.instance[v] === instance && voices.id[v] !== id)
+        voices.cut(v);
   }
 
   private end(id: number): void {
-    const { voices, allLines } = this;
+    const { voices, lines } = this;
     // What has ended does not begin any more.
     this.agenda.forget(id, false);
-    for (let i = 0; i < allLines.length; i++) if (allLines[i].remove(id)) break;
+    lines.remove(id);
     for (let v = 0; v < VOICES; v++) {
-      if (voices.id[v] !== id || !voices.isHeld(v)) continue;
+      if (voices.id[v] !== id || !voices.isHeld(v) || voices.oneShot[v] === 1) continue;
       // Notes of one key may end together: whether one is held to come back to is known when all have been told.
       if (voices.glideSeconds[v] >= 0 && this.endingCount < VOICES)
         this.ending[this.endingCount++] = v;
@@ -298,11 +319,8 @@ export class VoiceEngine {
   }
 
   private isHeld(id: number): boolean {
-    for (let v = 0; v < VOICES; v++)
-      if (this.voices.id[v] === id && this.voices.isHeld(v)) return true;
     // Of a sound of one voice another note may sound at present.
-    for (const line of this.allLines) if (line.holds(id)) return true;
-    return false;
+    return this.voices.holds(id) || this.lines.holds(id);
   }
 
   /** Where the last note of a one-voice sound was let go, the one that is still held comes back, on its own strip. */
@@ -311,39 +329,31 @@ export class VoiceEngine {
     for (let i = 0; i < this.endingCount; i++) {
       const v = this.ending[i];
       if (!voices.isHeld(v)) continue;
-      const held = this.lineOf(voices.instance[v]).last;
+      const held = this.lines.of(voices.instance[v]).last;
       // Another note has taken the voice over meanwhile.
       if (held && held[START.voice] === voices.id[v]) continue;
       this.next.glideSeconds = voices.glideSeconds[v];
       if (held && held[START.strip] === voices.strip[v]) this.slideTo(v, held);
       else {
         voices.release(v);
-        if (held) this.strike(held);
+        // The note that comes back begins once, however many voices of the other end.
+        if (held && !voices.holds(held[START.voice])) this.strike(held);
       }
     }
     this.endingCount = 0;
   }
 
-  private lineOf(instance: number): HeldLine {
-    let line = this.lines.get(instance);
-    if (!line) {
-      line = new HeldLine();
-      this.lines.set(instance, line);
-      this.allLines.push(line);
-    }
-    return line;
-  }
-
-  /** Takes the voice of a one-voice sound to another note; false when none sounds on that strip. */
+  /** Takes what a one-voice sound plays to another note; false when nothing sounds on that strip. */
   private slide(record: Float64Array): boolean {
     const { voices } = this;
+    let slides = false;
     for (let v = 0; v < VOICES; v++) {
       if (voices.instance[v] !== record[START.instance]) continue;
       if (voices.strip[v] !== record[START.strip] || !voices.isHeld(v)) continue;
       this.slideTo(v, record);
-      return true;
+      slides = true;
     }
-    return false;
+    return slides;
   }
 
   /** In the seconds that stand in {@link next}. */
@@ -364,19 +374,19 @@ export class VoiceEngine {
     }
   }
 
-  /** Ends the oldest voices of an instance until one more fits its polyphony. */
+  /** Ends the oldest notes of an instance until one more fits its polyphony: whole notes, however many voices each has. */
   private makeRoom(instance: number, polyphony: number): void {
     const { voices } = this;
     for (;;) {
-      let used = 0;
+      let notes = 0;
       let oldest = -1;
       for (let v = 0; v < VOICES; v++) {
         if (voices.instance[v] !== instance || !voices.isHeld(v)) continue;
-        used++;
+        if (voices.isFirstOfNote(v)) notes++;
         if (oldest < 0 || voices.ageOf(v) < voices.ageOf(oldest)) oldest = v;
       }
-      if (used < polyphony) return;
-      voices.cut(oldest);
+      if (notes < polyphony) return;
+      voices.cutNote(oldest);
       this.countStolen(oldest);
     }
   }
@@ -385,9 +395,4 @@ export class VoiceEngine {
     this.meters[METER.stolen]++;
     this.meters[METER.stolenFrom + this.voices.strip[v]]++;
   }
-}
-
-function silence({ left, right }: Stereo): void {
-  left.fill(0);
-  right.fill(0);
 }

@@ -3,7 +3,8 @@ import type { Zone } from '../synthesis/zone.js';
 import { RATE, still } from '../testing/engine-at-work.js';
 import { BLOCK } from './block.js';
 import { InnerLoop } from './inner-loop.js';
-import { MOST_VOICES, VOICES, Voices, type VoiceStart } from './voices.js';
+import { newVoiceStart, type VoiceStart } from './voice-start.js';
+import { MOST_VOICES, VOICES, Voices } from './voices.js';
 
 const CUT_BLOCKS = Math.ceil((0.012 * RATE) / BLOCK);
 const low = still(0.5);
@@ -16,6 +17,7 @@ beforeEach(() => {
 });
 const start = (v: number, changes: Partial<VoiceStart> = {}) =>
   voices.start(v, {
+    ...newVoiceStart(),
     ...{ id: v + 1000, strip: 1, instance: 2, slot: 3, velocity: 90, zone: low, step: 1 },
     ...{ glideSeconds: 0.5, gain: 1, attackFrames: 0, releaseFrames: 4800, loopFall: 1 },
     ...{ cutoff: 20_000, ...changes },

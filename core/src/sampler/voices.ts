@@ -1,4 +1,5 @@
 import type { Zone } from '../synthesis/zone.js';
+import type { SlideGoal, VoiceStart } from './voice-start.js';
 import { WAY, type InnerLoop } from './inner-loop.js';
 import { LOOK_AHEAD, LOOK_BACK, sampleAtSeam } from './interpolation.js';
 
@@ -23,46 +24,6 @@ const CUT_FRAMES = 16;
 /** Seconds in which a voice that glides goes over into the recording of other keys. */
 const CROSSING_SECONDS = 0.012;
 
-const NO_SAMPLES = new Float32Array(0);
-const NO_ZONE: Zone = {
-  ...{ rootKey: 60, keys: { low: 0, high: 0 }, velocities: { low: 0, high: 0 } },
-  ...{ sampleRate: 48_000, left: NO_SAMPLES, right: NO_SAMPLES },
-  ...{ loopStart: -1, loopEnd: -1, loopDecay: 0 },
-};
-
-/** How a voice begins. Lengths in frames. */
-export interface VoiceStart {
-  id: number;
-  strip: number;
-  instance: number;
-  /** The sound's slot, and the velocity: what chooses the zone of another note. */
-  slot: number;
-  velocity: number;
-  zone: Zone;
-  /** Samples of the recording a frame. */
-  step: number;
-  /** Seconds from note to note on a sound of one voice; −1 on others. */
-  glideSeconds: number;
-  gain: number;
-  attackFrames: number;
-  /** Frames until it has fallen by 60 dB after letting go. */
-  releaseFrames: number;
-  /** Factor a frame once it is in the loop. */
-  loopFall: number;
-  /** Cut-off of its low-pass, Hz. */
-  cutoff: number;
-}
-
-/** Where a voice slides to, as a beginning has it: a fraction that one function hands to another would be an object. */
-type SlideGoal = Pick<VoiceStart, 'step' | 'glideSeconds'>;
-
-/** A beginning to be filled in; its zone is put in before it is used. */
-export function newVoiceStart(): VoiceStart {
-  const numbers = { id: 0, strip: 0, instance: 0, slot: 0, velocity: 0.5, step: 0.5 };
-  const envelope = { gain: 0.5, attackFrames: 0.5, releaseFrames: 0.5, loopFall: 0.5 };
-  return { ...numbers, ...envelope, glideSeconds: 0.5, cutoff: 0.5, zone: NO_ZONE };
-}
-
 /**
  * The voices of the engine, in fixed tables: each plays one zone through an envelope and two one-pole low-passes.
  *
@@ -74,6 +35,10 @@ export class Voices {
   readonly instance = new Int32Array(VOICES);
   readonly slot = new Int32Array(VOICES);
   readonly velocity = new Float64Array(VOICES);
+  /** 1 for those that play to their end, whenever the key is let go. */
+  readonly oneShot = new Uint8Array(VOICES);
+  /** The group of the sound of which each is cut off by another; 0 for none. */
+  readonly choke = new Uint8Array(VOICES);
   readonly glideSeconds = new Float64Array(VOICES);
   /** Where in its swing the vibrato of each is, radians, and how quick it is: no two hands tremble alike. */
   readonly vibratoPhase = new Float64Array(VOICES);
@@ -126,6 +91,26 @@ export class Voices {
     return this.begun[v];
   }
 
+  /** Whether a note holds any voice. */
+  holds(id: number): boolean {
+    for (let v = 0; v < VOICES; v++) if (this.id[v] === id && this.isHeld(v)) return true;
+    return false;
+  }
+
+  /** Whether a note holds a voice of a zone. */
+  plays(id: number, zone: Zone): boolean {
+    for (let v = 0; v < VOICES; v++)
+      if (this.id[v] === id && this.isHeld(v) && this.zone[v] === zone) return true;
+    return false;
+  }
+
+  /** Of the held voices of a note the first stands for it where notes are counted. */
+  isFirstOfNote(v: number): boolean {
+    for (let before = 0; before < v; before++)
+      if (this.id[before] === this.id[v] && this.isHeld(before)) return false;
+    return true;
+  }
+
   zoneOf(v: number): Zone | null {
     return this.zone[v];
   }
@@ -160,7 +145,7 @@ export class Voices {
     }
     if (playing >= MOST_VOICES) {
       this.stolen = oldest;
-      this.cut(oldest);
+      this.cutNote(oldest);
     }
     return free >= 0 ? free : faintest;
   }
@@ -173,6 +158,8 @@ export class Voices {
 
   start(v: number, start: VoiceStart): void {
     this.id[v] = start.id;
+    this.oneShot[v] = start.oneShot;
+    this.choke[v] = start.choke;
     this.strip[v] = start.strip;
     this.instance[v] = start.instance;
     this.slot[v] = start.slot;
@@ -211,6 +198,12 @@ export class Voices {
     this.cutDone[v] = 0;
   }
 
+  /** Cuts a voice, and all that its note began with it. */
+  cutNote(v: number): void {
+    for (let other = 0; other < VOICES; other++)
+      if (this.id[other] === this.id[v] && this.strip[other] === this.strip[v]) this.cut(other);
+  }
+
   /** Ends at once. */
   free(v: number): void {
     this.stage[v] = FREE;
@@ -234,6 +227,8 @@ export class Voices {
     const before = this.zone[v];
     if (!before) return;
     this.id[into] = this.id[v];
+    this.oneShot[into] = this.oneShot[v];
+    this.choke[into] = this.choke[v];
     this.strip[into] = this.strip[v];
     this.instance[into] = this.instance[v];
     this.slot[into] = this.slot[v];

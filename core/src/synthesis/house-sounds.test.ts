@@ -4,7 +4,8 @@ import { SOUND_CATEGORIES } from '../model/library/sound.js';
 import { BLOCK, blockOutput } from '../sampler/block.js';
 import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-ring.js';
 import { METER, METERS } from '../sampler/meters.js';
-import { VoiceEngine, type LoadedSound } from '../sampler/voice-engine.js';
+import { VoiceEngine } from '../sampler/voice-engine.js';
+import type { LoadedSound } from '../sampler/zone-table.js';
 import { HOUSE_SOUNDS } from './house-sounds.js';
 import { isKit, planZones, renderZone, type SoundRecipe } from './recipe.js';
 

@@ -1,4 +1,4 @@
-import type { LoadedSound } from '../sampler/voice-engine.js';
+import type { LoadedSound } from '../sampler/zone-table.js';
 
 const SAMPLE_RATE = 48_000;
 

@@ -23,11 +23,11 @@ import {
   type Song,
   type Sound,
   type Treatment,
+  houseSourceId,
 } from '@pentachord/core/model';
 import type { PlayedSource, ShowPlan } from '@pentachord/core/playing';
 import { compileRig } from '@pentachord/core/routing';
 import { steps } from '@pentachord/core/setlist';
-import { houseSourceId } from '@pentachord/core/synthesis';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import type { Chance } from './chance.js';
 

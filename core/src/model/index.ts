@@ -4,6 +4,7 @@ export * from './rig/device-settings.js';
 export * from './rig/recipe.js';
 export * from './rig/rig.js';
 export * from './library/sound.js';
+export * from './library/source-id.js';
 export * from './library/keepsake.js';
 export * from './patch/timbre.js';
 export * from './patch/layer.js';

@@ -1,4 +1,4 @@
-import type { Sound } from '../model/library/sound.js';
+import { houseSourceId, recipeIn } from '../model/library/source-id.js';
 import type { Span } from '../range/range.js';
 import { HOUSE_SOUNDS, recipeOf } from './house-sounds.js';
 import {
@@ -36,21 +36,10 @@ export interface SoundSource {
   text(): string;
 }
 
-const HOUSE = 'house/';
-
-/** What a house sound is played from is known by this. */
-export function houseSourceId(recipe: string): string {
-  return HOUSE + recipe;
-}
-
-/** What a sound of the library is played from; null for one that a module plays. */
-export function sourceIdOf({ origin }: Pick<Sound, 'origin'>): string | null {
-  return origin.kind === 'house' ? houseSourceId(origin.recipe) : null;
-}
-
 /** The source of an id; undefined for an id that is none. */
 export function sourceOf(id: string): SoundSource | undefined {
-  const recipe = id.startsWith(HOUSE) ? recipeOf(id.slice(HOUSE.length)) : undefined;
+  const name = recipeIn(id);
+  const recipe = name === null ? undefined : recipeOf(name);
   return recipe && houseSource(recipe);
 }
 

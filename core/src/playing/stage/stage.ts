@@ -7,7 +7,7 @@ import type { Timbre, TimbrePart } from '../../model/patch/timbre.js';
 import type { CompiledLayer, CompiledPatch } from '../../routing/compile.js';
 import { BUS, COMMAND, type CommandWriter } from '../../sampler/command-ring.js';
 import { METER, STRIPS } from '../../sampler/meters.js';
-import { sourceIdOf } from '../../synthesis/source.js';
+import { sourceIdOf } from '../../model/library/source-id.js';
 import { gainFromDb, SILENCE_DB } from '../../units/decibels.js';
 import type { Frame, Seconds } from '../../units/times.js';
 import { LayerLevels, NO_TRIMS, TOUCH_UP, type TrimsByLayer } from './layer-levels.js';

@@ -1,7 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { dataLength, SYSTEM_EXCLUSIVE } from '@pentachord/core/midi';
 import { type StandInModule } from '@pentachord/core/stand-ins';
-import { deviceAtPlace, type Device, type Sound } from '@pentachord/core/model';
+import { deviceAtPlace, type Device, type Sound, sourceIdOf } from '@pentachord/core/model';
 import { MessageLog } from '@pentachord/core/monitor';
 import {
   LivePath,
@@ -11,11 +11,10 @@ import {
   type ShowPlan,
 } from '@pentachord/core/playing';
 import type { Step } from '@pentachord/core/setlist';
-import { sourceIdOf } from '@pentachord/core/synthesis';
 import type { Seconds } from '@pentachord/core/units';
 import { AudioEngine } from './audio/audio-engine';
 import { SoundLoader } from './audio/sound-loader';
-import { standInModule } from './audio/module-stand-in';
+import { playedFrom, standInModule } from './audio/module-stand-in';
 import { isStandIn, StandInInPorts, StandInOutPort } from './ports/cable';
 import type { StandInMemories } from './ports/stand-in-memories';
 import { WebMidiPorts } from './ports/web-midi';
@@ -270,7 +269,7 @@ export class Live {
   }
 
   private fetch(sound: Sound): void {
-    const id = sourceIdOf(sound);
+    const id = playedFrom(sound, this.devices);
     if (id !== null) this.sounds.playedBy(id);
   }
 
@@ -292,7 +291,7 @@ export class Live {
   private fetchSounds(plan: ShowPlan): void {
     const own = (this.runner.current?.layers ?? []).map(({ librarySoundId }) => {
       const sound = plan.sounds.get(librarySoundId);
-      return sound ? sourceIdOf(sound) : null;
+      return sound ? playedFrom(sound, plan.devices) : null;
     });
     this.sounds.prefer(new Set(own.filter((id) => id !== null)));
     if (plan === this.fetchedFor) return;

@@ -1,6 +1,5 @@
 import { Injector, runInInjectionContext } from '@angular/core';
-import type { Keyboard } from '@pentachord/core/model';
-import { houseSourceId } from '@pentachord/core/synthesis';
+import { houseSourceId, type Keyboard } from '@pentachord/core/model';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { SoundLoader } from './audio/sound-loader';

@@ -1,7 +1,6 @@
 import type { CoreShare } from '@pentachord/core/cost';
 import type { Response } from '@pentachord/core/loudness';
-import type { Sound } from '@pentachord/core/model';
-import { sourceIdOf } from '@pentachord/core/synthesis';
+import { sourceIdOf, type Sound } from '@pentachord/core/model';
 import { createActionGroup, createReducer, on, props } from '@ngrx/store';
 
 /** What was measured of a sound that is played here: how loud it is, and what one voice of it costs. */

@@ -1,7 +1,7 @@
+import { sourceIdOf } from '@pentachord/core/model';
 import { inject, Injectable } from '@angular/core';
 import { probesOf, type Mixture } from '@pentachord/core/loudness';
 import type { CompiledLayer, CompiledPatch } from '@pentachord/core/routing';
-import { sourceIdOf } from '@pentachord/core/synthesis';
 import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';
 import type { AppState } from '../reducers';

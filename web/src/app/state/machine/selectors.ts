@@ -1,9 +1,8 @@
 import { patchCost, sharingAdvice, type MeasuredCosts } from '@pentachord/core/cost';
 import { remarks } from '@pentachord/core/coverage';
 import { wholeLoudness, type Response, type Responses } from '@pentachord/core/loudness';
-import type { Cue, Patch, Song } from '@pentachord/core/model';
+import { sourceIdOf, type Cue, type Patch, type Song } from '@pentachord/core/model';
 import { patchInPlay } from '@pentachord/core/routing';
-import { sourceIdOf } from '@pentachord/core/synthesis';
 import { createSelector } from '@ngrx/store';
 import type { Coloured } from '../../live/audio/sound-messages';
 import type { AppState } from '../reducers';

@@ -1,26 +1,15 @@
 import { houseSourceId, recipeIn } from '../model/library/source-id.js';
-import type { Span } from '../range/range.js';
 import { HOUSE_SOUNDS, recipeOf } from './house-sounds.js';
-import {
-  diesAway,
-  planText,
-  planZones,
-  renderZone,
-  type SoundRecipe,
-  type ZonePlan,
-} from './recipe.js';
-import type { Voicing, Zone } from './zone.js';
+import { diesAway, type SoundRecipe } from './recipe.js';
+import type { Voicing } from './zone.js';
 
 /** Sounds are compared at middle C, or as near to it as they were made for. */
 const MIDDLE_C = 60;
 
-/** One zone that is yet to be made. */
-export interface ZoneToMake {
-  keys: Span;
-  make(): Zone;
-}
-
-/** What a sound is played from, wherever its zones come from. */
+/**
+ * What a sound is played from, wherever its zones come from. How they are made is told by `zonesOf`, so that whoever only plays
+ * need not carry that along.
+ */
 export interface SoundSource {
   /** What it is known by everywhere. */
   id: string;
@@ -30,10 +19,6 @@ export interface SoundSource {
   ringsOn: boolean;
   /** The key at which it is compared with others. */
   reference: number;
-  /** Its zones, to be made one after the other. */
-  zones(): readonly ZoneToMake[];
-  /** What its zones are made from: equal texts, equal zones. */
-  text(): string;
 }
 
 /** The source of an id; undefined for an id that is none. */
@@ -50,15 +35,11 @@ export function houseSources(): SoundSource[] {
 
 function houseSource(recipe: SoundRecipe): SoundSource {
   const { id, name, voicing, natural } = recipe;
-  let planned: readonly ZonePlan[] | undefined;
-  const plans = () => (planned ??= planZones(recipe));
   return {
     id: houseSourceId(id),
     name,
     voicing,
     ringsOn: diesAway(recipe),
     reference: Math.min(natural.high, Math.max(natural.low, MIDDLE_C)),
-    zones: () => plans().map((plan) => ({ keys: plan.keys, make: () => renderZone(plan) })),
-    text: () => planText(plans()),
   };
 }

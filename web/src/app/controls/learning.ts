@@ -11,7 +11,6 @@ import {
   type ShowMessage,
 } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
-import { TouchWait } from '../live/hands/touch-wait';
 import { Live } from '../live/live';
 import { ShowEditing } from '../state/editing/show-editing';
 import type { AppState } from '../state/reducers';
@@ -30,7 +29,7 @@ export class Learning {
   private readonly live = inject(Live);
   private readonly editing = inject(ShowEditing);
   private readonly devices = inject<Store<AppState>>(Store).selectSignal(selectDevices);
-  private readonly touch = new TouchWait<string>();
+  private readonly touch = this.live.touchWait<string>();
   /** The row that waits; null for none. */
   readonly waiting = this.touch.waiting;
   /** What happened last, in words. */

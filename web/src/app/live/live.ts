@@ -14,8 +14,9 @@ import type { Step } from '@pentachord/core/setlist';
 import type { Seconds } from '@pentachord/core/units';
 import { AudioEngine } from './audio/audio-engine';
 import { SoundLoader } from './audio/sound-loader';
-import { playedFrom, standInModule } from './audio/module-stand-in';
+import { standInModule } from './audio/module-stand-in';
 import { isStandIn, StandInInPorts, StandInOutPort } from './ports/cable';
+import { TouchWait } from './hands/touch-wait';
 import type { StandInMemories } from './ports/stand-in-memories';
 import { WebMidiPorts } from './ports/web-midi';
 import { Ticker } from './ticker';
@@ -165,6 +166,11 @@ export class Live {
     if (this.isWanted) void this.start();
   }
 
+  /** Something that waits for a touch, for as long as whoever asks is there; to be asked for where things can be injected. */
+  touchWait<T>(): TouchWait<T> {
+    return new TouchWait<T>();
+  }
+
   /** Whether something is plugged in under a port's name; a stand-in is unless it was pulled out. */
   isThere(port: string): boolean {
     if (isStandIn(port)) return !this.pulledOut.has(port);
@@ -269,7 +275,7 @@ export class Live {
   }
 
   private fetch(sound: Sound): void {
-    const id = playedFrom(sound, this.devices);
+    const id = sourceIdOf(sound);
     if (id !== null) this.sounds.playedBy(id);
   }
 
@@ -291,7 +297,7 @@ export class Live {
   private fetchSounds(plan: ShowPlan): void {
     const own = (this.runner.current?.layers ?? []).map(({ librarySoundId }) => {
       const sound = plan.sounds.get(librarySoundId);
-      return sound ? playedFrom(sound, plan.devices) : null;
+      return sound ? sourceIdOf(sound) : null;
     });
     this.sounds.prefer(new Set(own.filter((id) => id !== null)));
     if (plan === this.fetchedFor) return;

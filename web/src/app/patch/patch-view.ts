@@ -49,7 +49,6 @@ import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 import { PlumbPanel } from './beside/plumb-panel';
 import { ChoiceBar } from '../ui/choices/choice-bar';
 import { TracePanel } from '../ui/trace/trace-panel';
-import { takesTyping } from '../ui/typing';
 import { LayerDrawer } from './drawer/layer-drawer';
 import { CoverageStrip } from './field/coverage-strip';
 import { DYNAMICS } from './field/dynamics';
@@ -63,9 +62,6 @@ import { PatchCommands } from './patch-commands';
 import { PatchDeeds } from './patch-deeds';
 import { PatchDesk } from './patch-desk';
 import { useShortcuts } from './shortcuts';
-
-/** What is copied and pasted in a dialog is the dialog's. */
-const DIALOG = 'mat-dialog-container';
 
 /** Remarks that have a tag on the field at one time. */
 const MOST_TAGS = 8;
@@ -321,7 +317,7 @@ export class PatchView {
 
   protected copied(event: ClipboardEvent): void {
     const ids = this.selection.ids();
-    if (takesTyping(event.target, DIALOG) || ids.size === 0) return;
+    if (isTyping(event) || ids.size === 0) return;
     const text = this.clipboard.textOf([...ids]);
     if (!text) return;
     event.preventDefault();
@@ -329,8 +325,13 @@ export class PatchView {
   }
 
   protected pasted(event: ClipboardEvent): void {
-    if (takesTyping(event.target, DIALOG) || this.deeds.full()) return;
+    if (isTyping(event) || this.deeds.full()) return;
     if (this.clipboard.paste(event.clipboardData?.getData('text/plain') ?? ''))
       event.preventDefault();
   }
+}
+
+function isTyping(event: Event): boolean {
+  const target = event.target as HTMLElement | null;
+  return !!target?.closest?.('input, textarea, select, mat-dialog-container');
 }

@@ -26,7 +26,6 @@ import { CostState } from './cost-state';
 import { MidiActivity } from './midi-activity';
 import { PlayingElsewhere } from '../ui/playing-elsewhere';
 import { SilenceBanner } from '../ui/silence-banner';
-import { takesTyping } from '../ui/typing';
 import { SoundState } from './sound-state';
 
 const OTHER_DATABASE =
@@ -133,7 +132,8 @@ export class Shell {
   }
 
   protected keyDown(event: KeyboardEvent): void {
-    if (takesTyping(event.target)) return;
+    const target = event.target as HTMLElement;
+    if (target.closest('input, textarea, select')) return;
     const command = event.ctrlKey || event.metaKey;
     if (command && event.code === 'KeyZ') {
       event.preventDefault();

@@ -27,7 +27,6 @@ import {
 } from '../state/selectors';
 import { session } from '../state/session/session';
 import { CueDifferenceBar } from '../ui/cues/cue-difference';
-import { takesTyping } from '../ui/typing';
 import { CueCards, type CueCard } from './cue-cards';
 import { CueLine, type LinedCue } from './cue-line';
 import { CueTable } from './cue-table';
@@ -114,7 +113,8 @@ export class SongView {
   }
 
   protected key(event: KeyboardEvent): void {
-    if (takesTyping(event.target, 'mat-select, mat-dialog-container, [role=menu]')) return;
+    const target = event.target as HTMLElement;
+    if (target.closest('input, textarea, mat-select, mat-dialog-container, [role=menu]')) return;
     if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
     if (event.code === 'KeyT') this.editing.takeOver();
     else if (event.code === 'KeyP') this.editing.putBack();

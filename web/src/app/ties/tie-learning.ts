@@ -11,7 +11,6 @@ import {
 } from '@pentachord/core/model';
 import { senderAt } from '@pentachord/core/rig';
 import { FINE_FROM, guessedReading } from '@pentachord/core/ties';
-import { TouchWait } from '../live/hands/touch-wait';
 import { Live } from '../live/live';
 import { TieEditing } from '../state/editing/tie-editing';
 
@@ -31,7 +30,7 @@ const MOST_HEARD = 32;
 export class TieLearning {
   private readonly live = inject(Live);
   private readonly editing = inject(TieEditing);
-  private readonly touch = new TouchWait<true>();
+  private readonly touch = this.live.touchWait<true>();
   readonly waiting = computed(() => this.touch.waiting() !== null);
   readonly touched = signal<Touched | null>(null);
   private values: number[] = [];

@@ -1,15 +1,8 @@
 import { StandInModule } from '@pentachord/core/stand-ins';
-import {
-  deviceAtPlace,
-  type Device,
-  type Sound,
-  houseSourceId,
-  sourceIdOf,
-} from '@pentachord/core/model';
+import { houseSourceId } from '@pentachord/core/model';
 import { MODULE_STRIP } from '@pentachord/core/playing';
 import { BUS, COMMAND, type CommandWriter } from '@pentachord/core/sampler';
 import type { Frame, Seconds } from '@pentachord/core/units';
-import { isStandIn } from '../ports/cable';
 
 /** What the stand-in module needs of the audio side. */
 export interface ModuleParts {
@@ -28,18 +21,6 @@ const PROGRAMS = [
   'slow-tide-strings',
   'warm-pad',
 ];
-
-/** What a sound is played from here: its own source, or that of the program where a stand-in is its module; null for neither. */
-export function playedFrom(sound: Sound, devices: readonly Device[]): string | null {
-  const { origin } = sound;
-  if (origin.kind !== 'outside') return sourceIdOf(sound);
-  const module = deviceAtPlace(devices, origin.place);
-  return module && isStandIn(module.port) ? sourceOfProgram(origin.program ?? 0) : null;
-}
-
-function sourceOfProgram(program: number): string {
-  return houseSourceId(PROGRAMS[program % PROGRAMS.length]);
-}
 
 /** The sound module of the rig as a stand-in: hears MIDI bytes and sounds through the voice engine. */
 export function standInModule({ commands, slotOf, frameAt }: ModuleParts): StandInModule {
@@ -62,7 +43,7 @@ export function standInModule({ commands, slotOf, frameAt }: ModuleParts): Stand
       }
       const voice = --struck;
       voices.set(channel * 128 + note, voice);
-      const slot = slotOf(sourceOfProgram(program));
+      const slot = slotOf(houseSourceId(PROGRAMS[program % PROGRAMS.length]));
       commands.write(
         COMMAND.start,
         frameAt(at),

@@ -5,6 +5,7 @@ import { contains } from '@pentachord/core/range';
 import {
   houseSources,
   sourceOf,
+  zonesOf,
   type SoundSource,
   type Zone,
   type ZoneToMake,
@@ -51,7 +52,7 @@ const stopwatch = () => performance.now();
 /** How much sound this machine can bear, by playing one zone of a house sound. */
 function gauge(): void {
   const [source] = houseSources();
-  const zone = source.zones()[0].make();
+  const zone = zonesOf(source).zones[0].make();
   const sound = { voicing: source.voicing, zones: [zone] };
   scope.postMessage({ kind: 'gauged', budget: measureBudget(sound, zone.rootKey, stopwatch) });
 }
@@ -81,10 +82,11 @@ function mix(key: string, strokes: readonly LayeredStroke[]): void {
 const around = new Map<string, Zone[]>();
 
 function measureColoured({ key, sourceId, colour }: Coloured): void {
-  const { voicing, reference, ...source } = knownSource(sourceId);
+  const source = knownSource(sourceId);
+  const { voicing, reference } = source;
   let zones = around.get(sourceId);
   if (!zones) {
-    const near = source.zones().filter(({ keys }) => contains(keys, reference));
+    const near = zonesOf(source).zones.filter(({ keys }) => contains(keys, reference));
     zones = near.map((zone) => zone.make());
     around.set(sourceId, zones);
   }
@@ -97,10 +99,10 @@ const toKnow = new Map<string, { hash: string; zones: Zone[]; kept: boolean }>()
 
 async function provide(id: string): Promise<void> {
   try {
-    const source = knownSource(id);
-    const hash = await hashOf(source.text());
+    const source = zonesOf(knownSource(id));
+    const hash = await hashOf(source.text);
     const kept = await cache.find(hash);
-    const zones = kept ?? made(id, source.zones());
+    const zones = kept ?? made(id, source.zones);
     toKnow.set(id, { hash, zones, kept: kept !== null });
     scope.postMessage({ kind: 'ready', sourceId: id, zones: zones.map(shared) });
   } catch (error) {
@@ -148,7 +150,7 @@ async function know(id: string): Promise<void> {
 
 /** What an earlier version of the program had kept goes. */
 async function tidyUp(): Promise<void> {
-  const hashes = houseSources().map((source) => hashOf(source.text()));
+  const hashes = houseSources().map((source) => hashOf(zonesOf(source).text));
   await cache.keepOnly(new Set(await Promise.all(hashes)));
   scope.postMessage({ kind: 'tidied' });
 }

@@ -23,7 +23,6 @@ import {
   type ShowMessage,
 } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
-import { TouchWait } from '../../live/hands/touch-wait';
 import { Live } from '../../live/live';
 import { PatchEditing } from '../../state/editing/patch-editing';
 import type { AppState } from '../../state/reducers';
@@ -62,7 +61,7 @@ export class ChoosersDialog {
   );
   protected readonly selectedCount = computed(() => this.selection.ids().size);
   /** The chooser and what is to be picked, while a control is waited for. */
-  private readonly touch = new TouchWait<string>();
+  private readonly touch = this.live.touchWait<string>();
   protected readonly waiting = this.touch.waiting;
   protected readonly told = signal('');
 

@@ -15,7 +15,6 @@ import {
   type ShowMessage,
 } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
-import { TouchWait } from '../../live/hands/touch-wait';
 import { Live } from '../../live/live';
 import { PatchEditing } from '../../state/editing/patch-editing';
 import type { AppState } from '../../state/reducers';
@@ -96,7 +95,7 @@ export class TieButton {
   private readonly live = inject(Live);
   private readonly editing = inject(PatchEditing);
   private readonly devices = inject<Store<AppState>>(Store).selectSignal(selectDevices);
-  private readonly touch = new TouchWait<true>();
+  private readonly touch = this.live.touchWait<true>();
   protected readonly waiting = computed(() => this.touch.waiting() !== null);
   protected readonly control = computed(() => this.editing.controlOf(this.target()));
   protected readonly words = computed(() => {

@@ -1,0 +1,33 @@
+import { recipeIn } from '../model/library/source-id.js';
+import type { Span } from '../range/range.js';
+import { recipeOf } from './house-sounds.js';
+import { planText, planZones, renderZone } from './recipe.js';
+import type { SoundSource } from './source.js';
+import type { Zone } from './zone.js';
+
+/** One zone that is yet to be made. */
+export interface ZoneToMake {
+  keys: Span;
+  make(): Zone;
+}
+
+/** What a source is made of. */
+export interface SourceZones {
+  /** Its zones, to be made one after the other. */
+  zones: readonly ZoneToMake[];
+  /** What its zones are made from: equal texts, equal zones. */
+  readonly text: string;
+}
+
+/** The zones of a source, unmade. Throws for one that is none. */
+export function zonesOf({ id }: Pick<SoundSource, 'id'>): SourceZones {
+  const recipe = recipeOf(recipeIn(id) ?? '');
+  if (!recipe) throw new Error(`there is no sound “${id}”`);
+  const plans = planZones(recipe);
+  return {
+    zones: plans.map((plan) => ({ keys: plan.keys, make: () => renderZone(plan) })),
+    get text() {
+      return planText(plans);
+    },
+  };
+}

@@ -5,6 +5,9 @@ import { planText, planZones, renderZone } from './recipe.js';
 import type { SoundSource } from './source.js';
 import type { Zone } from './zone.js';
 
+/** Sounds are compared at middle C, or as near to it as they were made for. */
+const MIDDLE_C = 60;
+
 /** One zone that is yet to be made. */
 export interface ZoneToMake {
   keys: Span;
@@ -17,6 +20,8 @@ export interface SourceZones {
   zones: readonly ZoneToMake[];
   /** What its zones are made from: equal texts, equal zones. */
   readonly text: string;
+  /** The key at which it is compared with others. */
+  reference: number;
 }
 
 /** The zones of a source, unmade. Throws for one that is none. */
@@ -24,8 +29,10 @@ export function zonesOf({ id }: Pick<SoundSource, 'id'>): SourceZones {
   const recipe = recipeOf(recipeIn(id) ?? '');
   if (!recipe) throw new Error(`there is no sound “${id}”`);
   const plans = planZones(recipe);
+  const { natural } = recipe;
   return {
     zones: plans.map((plan) => ({ keys: plan.keys, make: () => renderZone(plan) })),
+    reference: Math.min(natural.high, Math.max(natural.low, MIDDLE_C)),
     get text() {
       return planText(plans);
     },

@@ -3,9 +3,6 @@ import { HOUSE_SOUNDS, recipeOf } from './house-sounds.js';
 import { diesAway, type SoundRecipe } from './recipe.js';
 import type { Voicing } from './zone.js';
 
-/** Sounds are compared at middle C, or as near to it as they were made for. */
-const MIDDLE_C = 60;
-
 /**
  * What a sound is played from, wherever its zones come from. How they are made is told by `zonesOf`, so that whoever only plays
  * need not carry that along.
@@ -17,8 +14,6 @@ export interface SoundSource {
   voicing: Voicing;
   /** Whether its notes ring on and die away by themselves, as struck and plucked ones do. */
   ringsOn: boolean;
-  /** The key at which it is compared with others. */
-  reference: number;
 }
 
 /** The source of an id; undefined for an id that is none. */
@@ -34,12 +29,11 @@ export function houseSources(): SoundSource[] {
 }
 
 function houseSource(recipe: SoundRecipe): SoundSource {
-  const { id, name, voicing, natural } = recipe;
+  const { id, name, voicing } = recipe;
   return {
     id: houseSourceId(id),
     name,
     voicing,
     ringsOn: diesAway(recipe),
-    reference: Math.min(natural.high, Math.max(natural.low, MIDDLE_C)),
   };
 }

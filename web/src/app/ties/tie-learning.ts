@@ -1,4 +1,4 @@
-import { computed, inject, Injectable, signal } from '@angular/core';
+import { DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { channelOf, CONTROL_CHANGE } from '@pentachord/core/midi';
 import {
   isControlMessage,
@@ -30,18 +30,21 @@ const MOST_HEARD = 32;
 export class TieLearning {
   private readonly live = inject(Live);
   private readonly editing = inject(TieEditing);
-  private readonly touch = this.live.touchWait<true>();
-  readonly waiting = computed(() => this.touch.waiting() !== null);
+  readonly waiting = signal(false);
   readonly touched = signal<Touched | null>(null);
   private values: number[] = [];
+  private stopListening: (() => void) | null = null;
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.stop());
+  }
 
   /** Waits for a control; asked again it waits no more. */
   wait(): void {
-    this.forget();
-    this.touch.begin(true, () => this.listen());
-  }
-
-  private listen(): () => void {
+    const again = this.waiting();
+    this.stop();
+    if (again) return;
+    this.waiting.set(true);
     const { host } = this.live;
     const listening = host.listenToControls((place, message) => {
       if (!isControlMessage(message)) return false;
@@ -52,24 +55,22 @@ export class TieLearning {
     const tapping = host.tap((_time, _port, device, status, data1, data2) => {
       this.hear(device, status, data1, data2);
     });
-    return () => {
+    this.stopListening = () => {
       listening();
       tapping();
     };
   }
 
   stop(): void {
-    this.touch.stop();
-    this.forget();
-  }
-
-  private forget(): void {
+    this.stopListening?.();
+    this.stopListening = null;
+    this.waiting.set(false);
     this.touched.set(null);
     this.values = [];
   }
 
   private take(place: Place, message: ControlMessage): void {
-    this.touch.found();
+    this.waiting.set(false);
     this.touched.set({ place, message, reads: null });
   }
 

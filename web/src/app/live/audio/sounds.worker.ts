@@ -82,11 +82,12 @@ function mix(key: string, strokes: readonly LayeredStroke[]): void {
 const around = new Map<string, Zone[]>();
 
 function measureColoured({ key, sourceId, colour }: Coloured): void {
-  const source = knownSource(sourceId);
-  const { voicing, reference } = source;
+  const { voicing } = knownSource(sourceId);
+  const source = zonesOf({ id: sourceId });
+  const { reference } = source;
   let zones = around.get(sourceId);
   if (!zones) {
-    const near = zonesOf(source).zones.filter(({ keys }) => contains(keys, reference));
+    const near = source.zones.filter(({ keys }) => contains(keys, reference));
     zones = near.map((zone) => zone.make());
     around.set(sourceId, zones);
   }
@@ -166,7 +167,8 @@ function knownSource(id: string): SoundSource {
   return source;
 }
 
-function measure({ voicing, reference }: SoundSource, zones: Zone[]): KnownSound {
+function measure({ id, voicing }: SoundSource, zones: Zone[]): KnownSound {
+  const { reference } = zonesOf({ id });
   const sound = {
     voicing,
     zones: zones.filter(({ keys }) => contains(keys, reference)),

@@ -1,4 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  signal,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialogModule } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -61,9 +68,13 @@ export class ChoosersDialog {
   );
   protected readonly selectedCount = computed(() => this.selection.ids().size);
   /** The chooser and what is to be picked, while a control is waited for. */
-  private readonly touch = this.live.touchWait<string>();
-  protected readonly waiting = this.touch.waiting;
+  protected readonly waiting = signal('');
   protected readonly told = signal('');
+  private stopListening: (() => void) | null = null;
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.stop());
+  }
 
   protected add(): void {
     const patch = this.patch();
@@ -123,10 +134,20 @@ export class ChoosersDialog {
   /** Waits for a control that picks; pressed again it waits no more. */
   protected wait(index: number, picks: Picks): void {
     const key = `${this.choosers()[index].id} ${picks}`;
-    const waits = this.touch.begin(key, () =>
-      this.live.host.listenToControls((place, message) => this.learn(index, picks, place, message)),
+    const again = this.waiting() === key;
+    this.stop();
+    if (again) return;
+    this.waiting.set(key);
+    this.told.set('');
+    this.stopListening = this.live.host.listenToControls((place, message) =>
+      this.learn(index, picks, place, message),
     );
-    if (waits) this.told.set('');
+  }
+
+  private stop(): void {
+    this.stopListening?.();
+    this.stopListening = null;
+    this.waiting.set('');
   }
 
   private learn(index: number, picks: Picks, place: Place, touched: ShowMessage): boolean {
@@ -145,7 +166,7 @@ export class ChoosersDialog {
     );
     this.change(index, { controls: [...others, control] });
     this.told.set(`${controlInWords(control, this.devices())} picks in ${name} now.`);
-    this.touch.stop();
+    this.stop();
     return true;
   }
 

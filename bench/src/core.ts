@@ -8,8 +8,7 @@ import {
   type Layer,
   type Patch,
 } from '@pentachord/core/model';
-import type { PlayerOutput } from '@pentachord/core/playing';
-import { Player } from '@pentachord/core/playing';
+import { Player, type PlayerOutput } from '@pentachord/core/playing';
 import { compilePatch, compileRig } from '@pentachord/core/routing';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { quantile, times, type Result } from './table.js';

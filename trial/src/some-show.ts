@@ -88,13 +88,13 @@ export const devices: Device[] = [
   },
 ];
 
-/** Sounds: struck, held, and two programs of the module. */
 /** How the sounds that are no module's are played: what is struck dies away by itself. */
 export function playedBy(sourceId: string): PlayedSource {
   const isStruck = sourceId === houseSourceId('felt-piano');
   return { slot: isStruck ? 0 : 1, ringsOn: isStruck };
 }
 
+/** Sounds: struck, held, and two programs of the module. */
 export const SOUNDS = ['struck', 'held', 'outside 3', 'outside 4'] as const;
 const sounds = new Map(
   SOUNDS.map((id): [string, Sound] => [

@@ -16,7 +16,7 @@ import { TiedControls } from './hands/tied-controls.js';
 import { Timekeeping } from './show/timekeeping.js';
 
 /** What the live path needs of the audio side and of the ports. */
-export interface PerformanceParts extends StageParts {
+export interface LivePathParts extends StageParts {
   /** The port of a name that clock and programs are sent to. */
   outPort(name: string): OutPort;
   /** Makes clicks heard. */
@@ -41,9 +41,9 @@ export class LivePath {
   readonly tied: TiedControls;
   private devices: readonly Device[] = [];
   private controls: readonly ShowControl[] = [];
-  private readonly outPort: PerformanceParts['outPort'];
+  private readonly outPort: LivePathParts['outPort'];
 
-  constructor(parts: PerformanceParts) {
+  constructor(parts: LivePathParts) {
     const now = () => parts.now();
     this.outPort = (name) => parts.outPort(name);
     const stage = new Stage(parts);

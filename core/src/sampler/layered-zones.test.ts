@@ -1,11 +1,10 @@
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { EngineAtWork, still } from '../testing/engine-at-work.js';
+import { EngineAtWork, PLAIN, still } from '../testing/engine-at-work.js';
 import { METER } from './meters.js';
 import { MOST_VOICES } from './voices.js';
 import { ZoneTable, type SoundZone } from './zone-table.js';
 
-const plain = { attack: 0, release: 0.001, dynamics: 0, brightness: 20_000, darkening: 0 };
 const zone = (height: number, changes: Partial<SoundZone> = {}): SoundZone => ({
   ...still(height),
   ...changes,
@@ -13,7 +12,7 @@ const zone = (height: number, changes: Partial<SoundZone> = {}): SoundZone => ({
 
 let work: EngineAtWork;
 const load = (...zones: SoundZone[]) =>
-  work.engine.load(0, { voicing: plain, zones, answering: 'all' });
+  work.engine.load(0, { voicing: PLAIN, zones, answering: 'all' });
 /** How high it stands once what was asked for has come to rest. */
 const rested = () => work.after(12);
 beforeEach(() => (work = new EngineAtWork()));
@@ -65,7 +64,7 @@ describe('a note of several zones', () => {
   });
 
   it('has each zone go by its own envelope', () => {
-    load(zone(0.1), zone(0.2, { voicing: { ...plain, release: 2 } }));
+    load(zone(0.1), zone(0.2, { voicing: { ...PLAIN, release: 2 } }));
     work.start(1);
     expect(rested()).toBeCloseTo(0.3, 3);
     work.end(1);
@@ -153,6 +152,7 @@ describe('a sound of one voice with several zones', () => {
     rested();
     work.start(2, { ...one, strip: 1 });
     rested();
+    expect(work.meters[METER.stolen]).toBe(1);
     work.end(2);
     expect(rested()).toBeCloseTo(0.3, 3);
     expect(work.voices).toBe(2);
@@ -162,6 +162,6 @@ describe('a sound of one voice with several zones', () => {
 it('a key that no zone reaches is answered by the nearest, or by none', () => {
   const zones = [zone(0.1, { keys: { low: 60, high: 60 } })];
   const found = (answering: 'nearest' | 'all') =>
-    new ZoneTable({ voicing: plain, zones, answering }).findAt(72, 90, 1);
+    new ZoneTable({ voicing: PLAIN, zones, answering }).findAt(72, 90, 1);
   expect([found('nearest'), found('all')]).toEqual([1, 0]);
 });

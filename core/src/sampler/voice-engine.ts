@@ -1,3 +1,4 @@
+import { contains } from '../range/range.js';
 import type { Zone } from '../synthesis/zone.js';
 import type { Frame } from '../units/times.js';
 import { Agenda } from './agenda.js';
@@ -181,7 +182,7 @@ export class VoiceEngine {
   /** The zone in whose recording a voice goes on that has come to a note; null for none. */
   private passed(v: number, sound: ZoneTable, zone: Zone, note: number): Zone | null {
     const { voices } = this;
-    if (!sound.isNearest && sound.reaches(zone, note)) return null;
+    if (!sound.isNearest && contains(zone.keys, note)) return null;
     const count = sound.findAt(note, voices.velocity[v], voices.id[v]);
     for (let i = 0; i < count; i++) {
       const other = sound.zones[sound.found[i]];
@@ -367,10 +368,11 @@ export class VoiceEngine {
   /** Ends the voice of a one-voice sound. Taken from another layer it counts as stolen; within one it is just the next note. */
   private cutInstance(instance: number, strip: number): void {
     const { voices } = this;
-    for (let v = 0; v < VOICES; v++) {
+    // From the last one on: while the first of a note is held, it stands for the note.
+    for (let v = VOICES - 1; v >= 0; v--) {
       if (voices.instance[v] !== instance || !voices.isHeld(v)) continue;
+      if (voices.strip[v] !== strip && voices.isFirstOfNote(v)) this.countStolen(v);
       voices.cut(v);
-      if (voices.strip[v] !== strip) this.countStolen(v);
     }
   }
 

@@ -1,3 +1,4 @@
+import { contains } from '../range/range.js';
 import { zoneFor, type Voicing, type Zone } from '../synthesis/zone.js';
 import { START } from './command-ring.js';
 
@@ -59,12 +60,10 @@ export class ZoneTable {
     // Made on the audio thread: nothing that the nearest one does not need.
     const all = this.isNearest ? [] : zones;
     this.keyGains = table(all, ({ keys, gains }, key) =>
-      key < keys.low || key > keys.high ? 0 : (gains?.keys[key] ?? 1),
+      contains(keys, key) ? (gains?.keys[key] ?? 1) : 0,
     );
     this.velocityGains = table(all, ({ velocities, gains }, velocity) =>
-      velocity < velocities.low || velocity > velocities.high
-        ? 0
-        : (gains?.velocities[velocity] ?? 1),
+      contains(velocities, velocity) ? (gains?.velocities[velocity] ?? 1) : 0,
     );
     const byKey = Array.from({ length: KEYS }, (_, key) =>
       all.map((_zone, at) => at).filter((at) => this.keyGains[at * KEYS + key] > 0),
@@ -99,11 +98,6 @@ export class ZoneTable {
       gains[count++] = gain;
     }
     return count;
-  }
-
-  /** Whether a zone of this sound reaches a key. */
-  reaches(zone: Zone, note: number): boolean {
-    return note >= zone.keys.low && note <= zone.keys.high;
   }
 }
 

@@ -1,7 +1,7 @@
 import { recipeIn } from '../model/library/source-id.js';
 import type { Span } from '../range/range.js';
 import { recipeOf } from './house-sounds.js';
-import { planText, planZones, renderZone } from './recipe.js';
+import { planText, planZones, renderZone, type SoundRecipe } from './recipe.js';
 import type { SoundSource } from './source.js';
 import type { Zone } from './zone.js';
 
@@ -20,21 +20,27 @@ export interface SourceZones {
   zones: readonly ZoneToMake[];
   /** What its zones are made from: equal texts, equal zones. */
   readonly text: string;
-  /** The key at which it is compared with others. */
-  reference: number;
 }
 
 /** The zones of a source, unmade. Throws for one that is none. */
 export function zonesOf({ id }: Pick<SoundSource, 'id'>): SourceZones {
-  const recipe = recipeOf(recipeIn(id) ?? '');
-  if (!recipe) throw new Error(`there is no sound “${id}”`);
-  const plans = planZones(recipe);
-  const { natural } = recipe;
+  const plans = planZones(known(id));
   return {
     zones: plans.map((plan) => ({ keys: plan.keys, make: () => renderZone(plan) })),
-    reference: Math.min(natural.high, Math.max(natural.low, MIDDLE_C)),
     get text() {
       return planText(plans);
     },
   };
+}
+
+/** The key at which a source is compared with others. Throws for one that is none. */
+export function referenceOf({ id }: Pick<SoundSource, 'id'>): number {
+  const { low, high } = known(id).natural;
+  return Math.min(high, Math.max(low, MIDDLE_C));
+}
+
+function known(id: string): SoundRecipe {
+  const recipe = recipeOf(recipeIn(id) ?? '');
+  if (!recipe) throw new Error(`there is no sound “${id}”`);
+  return recipe;
 }

@@ -41,6 +41,9 @@ export function curvature(samples: Float32Array): number {
   return most;
 }
 
+/** Sounds at once, and as it is recorded. */
+export const PLAIN = { attack: 0, release: 0.001, dynamics: 0, brightness: 20_000, darkening: 0 };
+
 /** What a command says after its frame. */
 type Values = Parameters<CommandRing['write']> extends [number, number, ...infer R] ? R : never;
 
@@ -57,8 +60,7 @@ export class EngineAtWork {
   }
 
   load(slot: number, ...zones: Zone[]): void {
-    const plain = { attack: 0, release: 0.001, dynamics: 0, brightness: 20_000, darkening: 0 };
-    this.engine.load(slot, { voicing: { ...plain, ...this.voicing }, zones });
+    this.engine.load(slot, { voicing: { ...PLAIN, ...this.voicing }, zones });
   }
 
   order(command: number, ...values: Values): void {

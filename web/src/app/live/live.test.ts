@@ -1,4 +1,3 @@
-import { StandInModule } from '@pentachord/core/stand-ins';
 import { Injector, runInInjectionContext } from '@angular/core';
 import {
   newCue,
@@ -15,6 +14,7 @@ import {
 import type { NowPlaying, ShowPlan } from '@pentachord/core/playing';
 import { compileRig } from '@pentachord/core/routing';
 import { steps } from '@pentachord/core/setlist';
+import { StandInModule } from '@pentachord/core/stand-ins';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { afterAll, afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Live } from './live';

@@ -1,7 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import { dataLength, SYSTEM_EXCLUSIVE } from '@pentachord/core/midi';
-import { type StandInModule } from '@pentachord/core/stand-ins';
-import { deviceAtPlace, type Device, type Sound, sourceIdOf } from '@pentachord/core/model';
+import { deviceAtPlace, sourceIdOf, type Device, type Sound } from '@pentachord/core/model';
 import { MessageLog } from '@pentachord/core/monitor';
 import {
   LivePath,
@@ -11,6 +10,7 @@ import {
   type ShowPlan,
 } from '@pentachord/core/playing';
 import type { Step } from '@pentachord/core/setlist';
+import type { StandInModule } from '@pentachord/core/stand-ins';
 import type { Seconds } from '@pentachord/core/units';
 import { AudioEngine } from './audio/audio-engine';
 import { SoundLoader } from './audio/sound-loader';
@@ -37,7 +37,7 @@ export interface Fetched {
 /**
  * Everything that sounds, wired together once:
  *
- * ports ─► path (the core's live path) ─► audio engine, outgoing ports
+ * ports ─► the core's live path ─► audio engine, outgoing ports
  */
 @Injectable({ providedIn: 'root' })
 export class Live {

@@ -1,7 +1,7 @@
-import { StandInModule } from '@pentachord/core/stand-ins';
 import { houseSourceId } from '@pentachord/core/model';
 import { MODULE_STRIP } from '@pentachord/core/playing';
 import { BUS, COMMAND, type CommandWriter } from '@pentachord/core/sampler';
+import { StandInModule } from '@pentachord/core/stand-ins';
 import type { Frame, Seconds } from '@pentachord/core/units';
 
 /** What the stand-in module needs of the audio side. */

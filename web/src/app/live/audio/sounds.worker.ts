@@ -4,6 +4,7 @@ import { measureMixture, measureResponse } from '@pentachord/core/loudness';
 import { contains } from '@pentachord/core/range';
 import {
   houseSources,
+  referenceOf,
   sourceOf,
   zonesOf,
   type SoundSource,
@@ -82,16 +83,15 @@ function mix(key: string, strokes: readonly LayeredStroke[]): void {
 const around = new Map<string, Zone[]>();
 
 function measureColoured({ key, sourceId, colour }: Coloured): void {
-  const { voicing } = knownSource(sourceId);
-  const source = zonesOf({ id: sourceId });
-  const { reference } = source;
+  const source = knownSource(sourceId);
+  const reference = referenceOf(source);
   let zones = around.get(sourceId);
   if (!zones) {
-    const near = source.zones.filter(({ keys }) => contains(keys, reference));
+    const near = zonesOf(source).zones.filter(({ keys }) => contains(keys, reference));
     zones = near.map((zone) => zone.make());
     around.set(sourceId, zones);
   }
-  const response = measureResponse({ voicing, zones }, reference, colour);
+  const response = measureResponse({ voicing: source.voicing, zones }, reference, colour);
   scope.postMessage({ kind: 'measured', key, response });
 }
 
@@ -167,10 +167,10 @@ function knownSource(id: string): SoundSource {
   return source;
 }
 
-function measure({ id, voicing }: SoundSource, zones: Zone[]): KnownSound {
-  const { reference } = zonesOf({ id });
+function measure(source: SoundSource, zones: Zone[]): KnownSound {
+  const reference = referenceOf(source);
   const sound = {
-    voicing,
+    voicing: source.voicing,
     zones: zones.filter(({ keys }) => contains(keys, reference)),
   };
   return {

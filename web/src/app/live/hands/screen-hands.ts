@@ -1,6 +1,6 @@
-import { plainManner, StandInKeyboard } from '@pentachord/core/stand-ins';
 import { Injectable, inject, signal } from '@angular/core';
 import type { Keyboard } from '@pentachord/core/model';
+import { plainManner, StandInKeyboard } from '@pentachord/core/stand-ins';
 import { Live } from '../live';
 
 /** Keys of the computer that play, from C up, by their place on the keyboard and not by their letter. */

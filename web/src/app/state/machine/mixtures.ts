@@ -1,6 +1,6 @@
-import { sourceIdOf } from '@pentachord/core/model';
 import { inject, Injectable } from '@angular/core';
 import { probesOf, type Mixture } from '@pentachord/core/loudness';
+import { sourceIdOf } from '@pentachord/core/model';
 import type { CompiledLayer, CompiledPatch } from '@pentachord/core/routing';
 import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';

@@ -11,6 +11,7 @@ import type { PlayerHost } from '../playing/player-host.js';
 import type { Player } from '../playing/notes/player.js';
 import type { ShowPlan } from '../playing/show/show-plan.js';
 import type { ShowRunner } from '../playing/show/show-runner.js';
+import { RememberedStrips } from '../playing/stage/remembered-strips.js';
 import type { Stage } from '../playing/stage/stage.js';
 import { compileRig } from '../routing/compile.js';
 import { COMMAND_RING_BYTES, CommandRing, RECORD } from '../sampler/command-ring.js';
@@ -168,7 +169,8 @@ export class SmallShow {
       send: (bytes: readonly number[]) => this.sent.push([...bytes]),
     };
     this.live = new LivePath({
-      commands: this.ring,
+      // As the page has it: what strips are asked for is remembered on the way.
+      commands: new RememberedStrips(this.ring, () => this.time),
       frameAt: (time) => time * 48_000,
       now: () => this.time,
       playedBy: (id) => ({ slot: 5, ringsOn: sourceOf(id)?.ringsOn ?? false }),

@@ -7,9 +7,9 @@ const command = (kind: number, frame: number, voice: number) =>
   Float64Array.from({ length: RECORD }, (_, i) => [kind, frame, voice][i] ?? i);
 
 describe('what waits for its frame', () => {
-  it('comes out by frame, then as it came in, whatever is called off between', () => {
+  it('comes out by frame, then as it came in, whatever is called off or moved between', () => {
     const anyDeed = fc.record({
-      deed: fc.constantFrom('add', 'add', 'add', 'take', 'forget', 'forgetEnd'),
+      deed: fc.constantFrom('add', 'add', 'add', 'take', 'forget', 'forgetEnd', 'move'),
       kind: fc.constantFrom(COMMAND.start, COMMAND.end, COMMAND.level),
       frame: fc.integer({ min: 1, max: 8 }),
       voice: fc.integer({ min: 1, max: 4 }),
@@ -30,6 +30,14 @@ describe('what waits for its frame', () => {
             waiting = [...waiting, entry].sort((a, b) => a.frame - b.frame);
           } else if (deed === 'take') {
             if (waiting.length > 0) expectTaken();
+          } else if (deed === 'move') {
+            const starts = waiting.findIndex(
+              (w) => w.kind === COMMAND.start && w.voice === entry.voice,
+            );
+            expect(agenda.moveStart(entry.voice, entry.frame)).toBe(starts >= 0);
+            const moved = starts < 0 ? [] : waiting.splice(starts, 1);
+            waiting.push(...moved.map((w) => ({ ...w, frame: entry.frame })));
+            waiting.sort((a, b) => a.frame - b.frame);
           } else {
             agenda.forget(entry.voice, deed === 'forgetEnd');
             const kinds: number[] =

@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { measureNote } from '../loudness/response.js';
+import { houseSourceId, recipeIn } from '../model/library/source-id.js';
 import { SOUND_CATEGORIES } from '../model/library/sound.js';
 import { BLOCK, blockOutput } from '../sampler/block.js';
 import { COMMAND, COMMAND_RING_BYTES, CommandRing } from '../sampler/command-ring.js';
@@ -8,6 +9,7 @@ import { VoiceEngine } from '../sampler/voice-engine.js';
 import type { LoadedSound } from '../sampler/zone-table.js';
 import { HOUSE_SOUNDS } from './house-sounds.js';
 import { isKit, planZones, renderZone, type SoundRecipe } from './recipe.js';
+import { houseSources, sourceOf } from './source.js';
 
 const RATE = 48_000;
 
@@ -47,6 +49,14 @@ const steepest = (samples: Float32Array, from: number, to: number) => {
 };
 
 describe('the shelf of house sounds', () => {
+  it('is played as it is made: the same sounds, and those ring on whose recordings die away', () => {
+    expect(houseSources().map(({ id }) => recipeIn(id))).toEqual(HOUSE_SOUNDS.map(({ id }) => id));
+    for (const recipe of HOUSE_SOUNDS)
+      expect(sourceOf(houseSourceId(recipe.id))?.ringsOn, recipe.name).toBe(
+        isKit(recipe) || Number.isFinite(recipe.ringing(60)),
+      );
+  });
+
   it('holds at least two of everything that is played on keys, each by its own id and name', () => {
     for (const category of SOUND_CATEGORIES.slice(0, 9)) {
       const here = HOUSE_SOUNDS.filter((recipe) => recipe.category === category);

@@ -1,5 +1,6 @@
 import type { SoundCategory } from '../model/library/sound.js';
 import type { Span } from '../range/range.js';
+import type { PlayedAs } from './house-played.js';
 import {
   addNoise,
   frequencyOf,
@@ -9,7 +10,7 @@ import {
   type PartialTone,
 } from './partials.js';
 import { renderStroke, type KitStroke } from './strokes.js';
-import type { Voicing, Zone } from './zone.js';
+import type { Zone } from './zone.js';
 
 /** What a recipe is asked for: a key, at a strength. */
 export interface AskedNote {
@@ -23,13 +24,11 @@ export interface AskedNote {
 }
 
 /** What every house sound tells of itself. */
-interface AnyRecipe {
+interface AnyRecipe extends PlayedAs {
   id: string;
-  name: string;
   category: SoundCategory;
   tags: string[];
   natural: Span;
-  voicing: Voicing;
   sampleRate: number;
 }
 
@@ -62,11 +61,6 @@ export type SoundRecipe = ToneRecipe | KitRecipe;
 /** True for sounds with another instrument on every key. */
 export function isKit(recipe: SoundRecipe): recipe is KitRecipe {
   return 'pieces' in recipe;
-}
-
-/** Whether a sound dies away by itself, as struck and plucked ones do. */
-export function diesAway(recipe: SoundRecipe): boolean {
-  return isKit(recipe) || Number.isFinite(recipe.ringing(60));
 }
 
 /** Everything that decides how one zone sounds. Equal plans give equal recordings, so a plan can be hashed. */

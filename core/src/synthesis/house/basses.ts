@@ -1,14 +1,13 @@
 import type { PartialTone } from '../partials.js';
+import { house } from '../house-played.js';
 import type { SoundRecipe } from '../recipe.js';
 import { ensemble, ringsFor, struck } from './shaping.js';
 
 export const uprightBass: SoundRecipe = {
-  id: 'round-upright-bass',
-  name: 'Round upright bass',
+  ...house('round-upright-bass'),
   category: 'basses',
   tags: ['plucked', 'woody', 'acoustic'],
   natural: { low: 23, high: 67 },
-  voicing: { attack: 0.002, release: 0.14, dynamics: 26, brightness: 5200, darkening: 2.4 },
   sampleRate: 32000,
   spacing: 5,
   strengths: [80, 127],
@@ -37,12 +36,10 @@ export const uprightBass: SoundRecipe = {
 };
 
 export const fingerBass: SoundRecipe = {
-  id: 'finger-bass',
-  name: 'Finger bass',
+  ...house('finger-bass'),
   category: 'basses',
   tags: ['electric', 'firm', 'even'],
   natural: { low: 23, high: 67 },
-  voicing: { attack: 0.002, release: 0.1, dynamics: 24, brightness: 6500, darkening: 2 },
   sampleRate: 32000,
   spacing: 5,
   strengths: [84, 127],
@@ -69,12 +66,10 @@ export const fingerBass: SoundRecipe = {
 };
 
 export const keelBass: SoundRecipe = {
-  id: 'keel-bass',
-  name: 'Keel bass',
+  ...house('keel-bass'),
   category: 'basses',
   tags: ['synthetic', 'deep', 'sustained'],
   natural: { low: 23, high: 64 },
-  voicing: { attack: 0.005, release: 0.12, dynamics: 18, brightness: 2600, darkening: 1.8 },
   sampleRate: 32000,
   spacing: 6,
   strengths: [127],

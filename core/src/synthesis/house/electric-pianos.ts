@@ -1,14 +1,13 @@
 import type { PartialTone } from '../partials.js';
+import { house } from '../house-played.js';
 import type { SoundRecipe } from '../recipe.js';
 import { ringsFor, struck } from './shaping.js';
 
 export const tinePiano: SoundRecipe = {
-  id: 'tine-piano',
-  name: 'Tine piano',
+  ...house('tine-piano'),
   category: 'electric pianos',
   tags: ['bell-like', 'mellow', 'bark'],
   natural: { low: 28, high: 103 },
-  voicing: { attack: 0.001, release: 0.22, dynamics: 32, brightness: 10000, darkening: 2.6 },
   sampleRate: 44100,
   spacing: 6,
   strengths: [58, 92, 127],
@@ -45,12 +44,10 @@ export const tinePiano: SoundRecipe = {
 };
 
 export const reedPiano: SoundRecipe = {
-  id: 'reed-piano',
-  name: 'Reed piano',
+  ...house('reed-piano'),
   category: 'electric pianos',
   tags: ['reedy', 'biting', 'hollow'],
   natural: { low: 33, high: 96 },
-  voicing: { attack: 0.002, release: 0.18, dynamics: 30, brightness: 9000, darkening: 2.2 },
   sampleRate: 44100,
   spacing: 6,
   strengths: [62, 96, 127],

@@ -1,13 +1,12 @@
+import { house } from '../house-played.js';
 import type { SoundRecipe } from '../recipe.js';
 import { ensemble, hump } from './shaping.js';
 
 export const lanternLead: SoundRecipe = {
-  id: 'lantern-lead',
-  name: 'Lantern lead',
+  ...house('lantern-lead'),
   category: 'leads and brass',
   tags: ['synthetic', 'hollow', 'singing'],
   natural: { low: 43, high: 96 },
-  voicing: { attack: 0.006, release: 0.16, dynamics: 16, brightness: 8000, darkening: 1.6 },
   sampleRate: 44100,
   spacing: 6,
   strengths: [127],
@@ -20,12 +19,10 @@ export const lanternLead: SoundRecipe = {
 };
 
 export const quayBrass: SoundRecipe = {
-  id: 'quay-brass',
-  name: 'Quay brass',
+  ...house('quay-brass'),
   category: 'leads and brass',
   tags: ['section', 'soft to blaring', 'warm'],
   natural: { low: 36, high: 88 },
-  voicing: { attack: 0.07, release: 0.2, dynamics: 24, brightness: 9000, darkening: 3.2 },
   sampleRate: 32000,
   spacing: 6,
   strengths: [70, 127],

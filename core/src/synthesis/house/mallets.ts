@@ -1,13 +1,12 @@
+import { house } from '../house-played.js';
 import type { SoundRecipe } from '../recipe.js';
 import { ringsFor, struck } from './shaping.js';
 
 export const glassBells: SoundRecipe = {
-  id: 'glass-bells',
-  name: 'Glass bells',
+  ...house('glass-bells'),
   category: 'mallets and bells',
   tags: ['bright', 'clear', 'struck'],
   natural: { low: 48, high: 108 },
-  voicing: { attack: 0.001, release: 1.1, dynamics: 30, brightness: 14000, darkening: 1.6 },
   sampleRate: 44100,
   spacing: 6,
   strengths: [84, 127],
@@ -32,12 +31,10 @@ export const glassBells: SoundRecipe = {
 };
 
 export const woodenBars: SoundRecipe = {
-  id: 'wooden-bars',
-  name: 'Wooden bars',
+  ...house('wooden-bars'),
   category: 'mallets and bells',
   tags: ['warm', 'round', 'struck'],
   natural: { low: 41, high: 96 },
-  voicing: { attack: 0.001, release: 0.3, dynamics: 32, brightness: 8000, darkening: 2 },
   sampleRate: 44100,
   spacing: 6,
   strengths: [76, 127],
@@ -59,12 +56,10 @@ export const woodenBars: SoundRecipe = {
 };
 
 export const musicBox: SoundRecipe = {
-  id: 'tin-music-box',
-  name: 'Tin music box',
+  ...house('tin-music-box'),
   category: 'mallets and bells',
   tags: ['tiny', 'plucked', 'bright'],
   natural: { low: 60, high: 105 },
-  voicing: { attack: 0.001, release: 0.9, dynamics: 24, brightness: 15000, darkening: 1 },
   sampleRate: 44100,
   spacing: 6,
   strengths: [127],

@@ -1,3 +1,4 @@
+import { house } from '../house-played.js';
 import type { SoundRecipe } from '../recipe.js';
 import { sustained } from './shaping.js';
 
@@ -12,12 +13,10 @@ const DRAWBARS = [
 ];
 
 export const drawbarOrgan: SoundRecipe = {
-  id: 'ferry-organ',
-  name: 'Ferry organ',
+  ...house('ferry-organ'),
   category: 'organs',
   tags: ['drawbars', 'rolling', 'percussive'],
   natural: { low: 36, high: 96 },
-  voicing: { attack: 0.004, release: 0.06, dynamics: 4, brightness: 9000, darkening: 0.3 },
   sampleRate: 32000,
   spacing: 6,
   strengths: [127],
@@ -40,12 +39,10 @@ export const drawbarOrgan: SoundRecipe = {
 };
 
 export const chapelOrgan: SoundRecipe = {
-  id: 'chapel-pipes',
-  name: 'Chapel pipes',
+  ...house('chapel-pipes'),
   category: 'organs',
   tags: ['pipes', 'solemn', 'wide'],
   natural: { low: 28, high: 96 },
-  voicing: { attack: 0.05, release: 0.25, dynamics: 3, brightness: 12000, darkening: 0.2 },
   sampleRate: 32000,
   spacing: 6,
   strengths: [127],

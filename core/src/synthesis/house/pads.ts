@@ -1,13 +1,12 @@
+import { house } from '../house-played.js';
 import type { SoundRecipe } from '../recipe.js';
 import { ensemble, hump } from './shaping.js';
 
 export const slowTideStrings: SoundRecipe = {
-  id: 'slow-tide-strings',
-  name: 'Slow tide strings',
+  ...house('slow-tide-strings'),
   category: 'strings and pads',
   tags: ['bowed', 'ensemble', 'swelling'],
   natural: { low: 36, high: 103 },
-  voicing: { attack: 0.32, release: 0.7, dynamics: 24, brightness: 9000, darkening: 1.8 },
   sampleRate: 32000,
   spacing: 6,
   strengths: [127],
@@ -32,12 +31,10 @@ export const slowTideStrings: SoundRecipe = {
 };
 
 export const warmPad: SoundRecipe = {
-  id: 'warm-pad',
-  name: 'Warm pad',
+  ...house('warm-pad'),
   category: 'strings and pads',
   tags: ['soft', 'wide', 'dark'],
   natural: { low: 27, high: 103 },
-  voicing: { attack: 0.55, release: 1.3, dynamics: 20, brightness: 4200, darkening: 1.2 },
   sampleRate: 32000,
   spacing: 6,
   strengths: [127],
@@ -58,12 +55,10 @@ export const warmPad: SoundRecipe = {
 };
 
 export const fogChoir: SoundRecipe = {
-  id: 'fog-choir',
-  name: 'Fog choir',
+  ...house('fog-choir'),
   category: 'strings and pads',
   tags: ['voices', 'breathy', 'wide'],
   natural: { low: 40, high: 88 },
-  voicing: { attack: 0.25, release: 0.8, dynamics: 20, brightness: 7000, darkening: 1.2 },
   sampleRate: 32000,
   spacing: 6,
   strengths: [127],

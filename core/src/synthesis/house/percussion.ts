@@ -1,3 +1,4 @@
+import { house } from '../house-played.js';
 import type { KitRecipe } from '../recipe.js';
 import type { KitStroke, StruckNoise, StruckTone } from '../strokes.js';
 
@@ -35,12 +36,10 @@ function metal(partials: number[], decay: number, hiss: number, highCut = 15000)
 const SHEET = [3187, 4211, 5393, 6127, 7411, 8849];
 
 export const docksideKit: KitRecipe = {
-  id: 'dockside-kit',
-  name: 'Dockside kit',
+  ...house('dockside-kit'),
   category: 'drums and percussion',
   tags: ['drums', 'dry', 'one to a key'],
   natural: { low: 35, high: 71 },
-  voicing: { attack: 0.0005, release: 1.5, dynamics: 30, brightness: 18000, darkening: 1 },
   sampleRate: 44100,
   // The keys are those of the General MIDI percussion map, so that patterns from elsewhere fit.
   pieces: [
@@ -141,12 +140,10 @@ function knock(pitch: number, decay: number, ratios: number[], stick: number): K
 }
 
 export const ropeAndTin: KitRecipe = {
-  id: 'rope-and-tin',
-  name: 'Rope and tin',
+  ...house('rope-and-tin'),
   category: 'drums and percussion',
   tags: ['percussion', 'wooden', 'found things', 'one to a key'],
   natural: { low: 48, high: 84 },
-  voicing: { attack: 0.0005, release: 1, dynamics: 28, brightness: 18000, darkening: 1 },
   sampleRate: 44100,
   pieces: [
     { key: 48, name: 'barrel', stroke: skin(96, 0.3) },

@@ -1,14 +1,13 @@
 import type { PartialTone } from '../partials.js';
+import { house } from '../house-played.js';
 import type { SoundRecipe } from '../recipe.js';
 import { ringsFor, struck } from './shaping.js';
 
 export const feltPiano: SoundRecipe = {
-  id: 'felt-piano',
-  name: 'Felt piano',
+  ...house('felt-piano'),
   category: 'pianos',
   tags: ['soft', 'close', 'acoustic'],
   natural: { low: 24, high: 105 },
-  voicing: { attack: 0.001, release: 0.35, dynamics: 34, brightness: 9000, darkening: 3 },
   sampleRate: 44100,
   spacing: 6,
   strengths: [74, 127],
@@ -42,12 +41,10 @@ export const feltPiano: SoundRecipe = {
 };
 
 export const parlourPiano: SoundRecipe = {
-  id: 'parlour-piano',
-  name: 'Parlour piano',
+  ...house('parlour-piano'),
   category: 'pianos',
   tags: ['bright', 'open', 'acoustic'],
   natural: { low: 24, high: 105 },
-  voicing: { attack: 0.001, release: 0.28, dynamics: 36, brightness: 15000, darkening: 2.4 },
   sampleRate: 44100,
   spacing: 6,
   strengths: [66, 127],

@@ -1,14 +1,13 @@
 import type { PartialTone } from '../partials.js';
+import { house } from '../house-played.js';
 import type { SoundRecipe } from '../recipe.js';
 import { hump, ringsFor, struck } from './shaping.js';
 
 export const nylonGuitar: SoundRecipe = {
-  id: 'nylon-strings',
-  name: 'Nylon strings',
+  ...house('nylon-strings'),
   category: 'plucked',
   tags: ['guitar', 'soft', 'fingers'],
   natural: { low: 40, high: 88 },
-  voicing: { attack: 0.001, release: 0.18, dynamics: 28, brightness: 9000, darkening: 2 },
   sampleRate: 44100,
   spacing: 6,
   strengths: [78, 127],
@@ -36,12 +35,10 @@ export const nylonGuitar: SoundRecipe = {
 };
 
 export const wireHarp: SoundRecipe = {
-  id: 'wire-harp',
-  name: 'Wire harp',
+  ...house('wire-harp'),
   category: 'plucked',
   tags: ['harp', 'ringing', 'clear'],
   natural: { low: 28, high: 105 },
-  voicing: { attack: 0.001, release: 1.2, dynamics: 28, brightness: 13000, darkening: 1.8 },
   sampleRate: 44100,
   spacing: 6,
   strengths: [127],

@@ -1,4 +1,4 @@
-import { DestroyRef, inject, Injectable, signal } from '@angular/core';
+import { inject, Injectable, signal } from '@angular/core';
 import {
   ACTION_NAMES,
   canTie,
@@ -29,32 +29,22 @@ export class Learning {
   private readonly live = inject(Live);
   private readonly editing = inject(ShowEditing);
   private readonly devices = inject<Store<AppState>>(Store).selectSignal(selectDevices);
-  private stopListening: (() => void) | null = null;
+  private readonly touch = this.live.touchWait<string>();
   /** The row that waits; null for none. */
-  readonly waiting = signal<string | null>(null);
+  readonly waiting = this.touch.waiting;
   /** What happened last, in words. */
   readonly told = signal('');
 
-  constructor() {
-    inject(DestroyRef).onDestroy(() => this.stop());
-  }
-
   /** Waits for a control in a row; pressed again it waits no more. */
   wait(row: string, wanted: Wanted): void {
-    const again = this.waiting() === row;
-    this.stop();
-    if (again) return;
-    this.waiting.set(row);
-    this.told.set('');
-    this.stopListening = this.live.host.listenToControls((place, message) =>
-      this.learn(wanted, place, message),
+    const waits = this.touch.begin(row, () =>
+      this.live.host.listenToControls((place, message) => this.learn(wanted, place, message)),
     );
+    if (waits) this.told.set('');
   }
 
   stop(): void {
-    this.stopListening?.();
-    this.stopListening = null;
-    this.waiting.set(null);
+    this.touch.stop();
   }
 
   /** Takes a control off. */

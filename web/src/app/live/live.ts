@@ -16,6 +16,7 @@ import { AudioEngine } from './audio/audio-engine';
 import { SoundLoader } from './audio/sound-loader';
 import { standInModule } from './audio/module-stand-in';
 import { isStandIn, StandInInPorts, StandInOutPort } from './ports/cable';
+import { TouchWait } from './hands/touch-wait';
 import type { StandInMemories } from './ports/stand-in-memories';
 import { WebMidiPorts } from './ports/web-midi';
 import { Ticker } from './ticker';
@@ -163,6 +164,11 @@ export class Live {
     this.waiting = null;
     this.tellOpen();
     if (this.isWanted) void this.start();
+  }
+
+  /** Something that waits for a touch, for as long as whoever asks is there; to be asked for where things can be injected. */
+  touchWait<T>(): TouchWait<T> {
+    return new TouchWait<T>();
   }
 
   /** Whether something is plugged in under a port's name; a stand-in is unless it was pulled out. */

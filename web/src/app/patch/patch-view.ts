@@ -49,6 +49,7 @@ import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 import { PlumbPanel } from './beside/plumb-panel';
 import { ChoiceBar } from '../ui/choices/choice-bar';
 import { TracePanel } from '../ui/trace/trace-panel';
+import { standsOver, takesTyping } from '../ui/typing';
 import { LayerDrawer } from './drawer/layer-drawer';
 import { CoverageStrip } from './field/coverage-strip';
 import { DYNAMICS } from './field/dynamics';
@@ -317,7 +318,7 @@ export class PatchView {
 
   protected copied(event: ClipboardEvent): void {
     const ids = this.selection.ids();
-    if (isTyping(event) || ids.size === 0) return;
+    if (this.isElsewhere(event) || ids.size === 0) return;
     const text = this.clipboard.textOf([...ids]);
     if (!text) return;
     event.preventDefault();
@@ -325,13 +326,12 @@ export class PatchView {
   }
 
   protected pasted(event: ClipboardEvent): void {
-    if (isTyping(event) || this.deeds.full()) return;
+    if (this.isElsewhere(event) || this.deeds.full()) return;
     if (this.clipboard.paste(event.clipboardData?.getData('text/plain') ?? ''))
       event.preventDefault();
   }
-}
 
-function isTyping(event: Event): boolean {
-  const target = event.target as HTMLElement | null;
-  return !!target?.closest?.('input, textarea, select, mat-dialog-container');
+  private isElsewhere({ target }: Event): boolean {
+    return takesTyping(target) || standsOver(target);
+  }
 }

@@ -26,6 +26,7 @@ import { CostState } from './cost-state';
 import { MidiActivity } from './midi-activity';
 import { PlayingElsewhere } from '../ui/playing-elsewhere';
 import { SilenceBanner } from '../ui/silence-banner';
+import { takesTyping } from '../ui/typing';
 import { SoundState } from './sound-state';
 
 const OTHER_DATABASE =
@@ -132,8 +133,7 @@ export class Shell {
   }
 
   protected keyDown(event: KeyboardEvent): void {
-    const target = event.target as HTMLElement;
-    if (target.closest('input, textarea, select')) return;
+    if (takesTyping(event.target)) return;
     const command = event.ctrlKey || event.metaKey;
     if (command && event.code === 'KeyZ') {
       event.preventDefault();

@@ -55,6 +55,7 @@ import { NightClock } from './night-clock';
 import { ChoiceBar } from '../ui/choices/choice-bar';
 import { PlayingElsewhere } from '../ui/playing-elsewhere';
 import { SilenceBanner } from '../ui/silence-banner';
+import { takesTyping } from '../ui/typing';
 import { PassageLine } from './passage-line';
 import { LOOKS, rememberedLook, rememberLook } from '../state/machine/looks';
 import { TempoBox } from './tempo-box';
@@ -214,7 +215,7 @@ export class ShowtimeView {
     const letSleep = this.keepAwake();
     const relock = setInterval(() => {
       const idle = performance.now() - this.touchedAt > LOCKS_AFTER * 1000;
-      if (idle && !isTyping(document.activeElement)) this.locked.set(true);
+      if (idle && !takesTyping(document.activeElement)) this.locked.set(true);
       if (performance.now() - this.numberTypedAt > FORGOTTEN_AFTER * 1000) this.number.set('');
     }, 1000);
     inject(DestroyRef).onDestroy(() => {
@@ -289,7 +290,7 @@ export class ShowtimeView {
   protected key(event: KeyboardEvent): void {
     this.touchedAt = performance.now();
     if (event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (isTyping(event.target)) return;
+    if (takesTyping(event.target)) return;
     // What is typed while the list is on its way is meant for it.
     const isAhead = this.typedAhead !== null && event.key.length === 1;
     if (!isAhead && document.querySelector('mat-dialog-container')) return;
@@ -323,7 +324,7 @@ export class ShowtimeView {
   protected clicked(event: MouseEvent): void {
     this.touchedAt = performance.now();
     const focused = document.activeElement;
-    if (event.detail > 0 && focused instanceof HTMLElement && !isTyping(focused)) focused.blur();
+    if (event.detail > 0 && focused instanceof HTMLElement && !takesTyping(focused)) focused.blur();
   }
 
   /** Works only in answer to a click; otherwise the view simply stays in its window. */
@@ -370,8 +371,4 @@ export class ShowtimeView {
       song: step.entryId === this.place().entryId ? '' : song,
     };
   }
-}
-
-function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && target.closest('input, textarea') !== null;
 }

@@ -26,6 +26,7 @@ import {
   selectThings,
 } from '../state/selectors';
 import { session } from '../state/session/session';
+import { standsOver, takesTyping } from '../ui/typing';
 import { CueDifferenceBar } from '../ui/cues/cue-difference';
 import { CueCards, type CueCard } from './cue-cards';
 import { CueLine, type LinedCue } from './cue-line';
@@ -114,7 +115,7 @@ export class SongView {
 
   protected key(event: KeyboardEvent): void {
     const target = event.target as HTMLElement;
-    if (target.closest('input, textarea, mat-select, mat-dialog-container, [role=menu]')) return;
+    if (takesTyping(target) || standsOver(target) || target.closest('mat-select')) return;
     if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
     if (event.code === 'KeyT') this.editing.takeOver();
     else if (event.code === 'KeyP') this.editing.putBack();

@@ -1,4 +1,4 @@
-import { DestroyRef, inject, Injectable, signal } from '@angular/core';
+import { computed, inject, Injectable, signal } from '@angular/core';
 import { channelOf, CONTROL_CHANGE } from '@pentachord/core/midi';
 import {
   isControlMessage,
@@ -30,21 +30,18 @@ const MOST_HEARD = 32;
 export class TieLearning {
   private readonly live = inject(Live);
   private readonly editing = inject(TieEditing);
-  readonly waiting = signal(false);
+  private readonly touch = this.live.touchWait<true>();
+  readonly waiting = computed(() => this.touch.waiting() !== null);
   readonly touched = signal<Touched | null>(null);
   private values: number[] = [];
-  private stopListening: (() => void) | null = null;
-
-  constructor() {
-    inject(DestroyRef).onDestroy(() => this.stop());
-  }
 
   /** Waits for a control; asked again it waits no more. */
   wait(): void {
-    const again = this.waiting();
-    this.stop();
-    if (again) return;
-    this.waiting.set(true);
+    this.forget();
+    this.touch.begin(true, () => this.listen());
+  }
+
+  private listen(): () => void {
     const { host } = this.live;
     const listening = host.listenToControls((place, message) => {
       if (!isControlMessage(message)) return false;
@@ -55,22 +52,24 @@ export class TieLearning {
     const tapping = host.tap((_time, _port, device, status, data1, data2) => {
       this.hear(device, status, data1, data2);
     });
-    this.stopListening = () => {
+    return () => {
       listening();
       tapping();
     };
   }
 
   stop(): void {
-    this.stopListening?.();
-    this.stopListening = null;
-    this.waiting.set(false);
+    this.touch.stop();
+    this.forget();
+  }
+
+  private forget(): void {
     this.touched.set(null);
     this.values = [];
   }
 
   private take(place: Place, message: ControlMessage): void {
-    this.waiting.set(false);
+    this.touch.found();
     this.touched.set({ place, message, reads: null });
   }
 

@@ -1,27 +1,22 @@
 import {
-  BUSES,
   COMMAND,
   COMMAND_RING_BYTES,
   CommandRing,
   METER,
   METERS,
-  PAIRS,
   type LoadedSound,
 } from '@pentachord/core/sampler';
 import type { Effects } from '@pentachord/core/model';
 import type { Frame, Seconds } from '@pentachord/core/units';
 import { sharedMemory, sharesMemory } from '../browser/memory';
 import { AudioClock } from './audio-clock';
+import { AudioGraph, bringWorklet, LOOKED_AT } from './audio-graph';
 import { ClickTrack } from './click-track';
-import { SharedEffects } from './shared-effects';
 import { breaksOf, NO_SHARED_MEMORY, soundProblem } from './sound-problems';
 import { WaysOut, type OutputPairs } from './ways-out';
 
 /** Milliseconds between two looks at both clocks while nothing runs on the show’s clock. */
 const CLOCKS_COMPARED = 50;
-
-/** Samples of the output over which its peak is sought: some 170 ms. */
-const LATELY = 8192;
 
 /** Milliseconds for which a failure of the worklet is told. */
 const FAILURE_TOLD = 30_000;
@@ -48,11 +43,10 @@ interface SinkContext extends AudioContext {
 }
 
 /**
- * The audio side: a worklet with the voice engine, the shared effects, a limiter and an analyser on the way out.
+ * The audio side: the {@link AudioGraph} on a context that plays, and the click.
  *
- * commands ─► [voices] ─┬─► master ─► [limiter] ─► analyser ─┬─► loudspeakers
- *                       └─► reverb, delay, chorus ─┘         │
- *                                                   click ───┘
+ * commands ─► graph ─┬─► loudspeakers
+ *            click ──┘
  *
  * Commands go through shared memory and never wait; they can be written before sound is on.
  */
@@ -60,22 +54,23 @@ export class AudioEngine {
   readonly commands: CommandRing;
   /** One peak per strip, then {@link METER}. Written by the audio thread. */
   readonly meters: Float32Array;
-  private readonly commandMemory = sharedMemory(COMMAND_RING_BYTES);
-  private readonly meterMemory = sharedMemory(METERS * 4);
-  private readonly heldBackMemory = sharedMemory(4);
-  private readonly heldBackNow = new Float32Array(this.heldBackMemory);
+  private readonly memories = {
+    commands: sharedMemory(COMMAND_RING_BYTES),
+    meters: sharedMemory(METERS * 4),
+    heldBack: sharedMemory(4),
+  };
+  private readonly heldBackNow = new Float32Array(this.memories.heldBack);
   private context: AudioContext | null = null;
-  private node: AudioWorkletNode | null = null;
+  private graph: AudioGraph | null = null;
+  /** Where the voices are told of sounds. */
+  private voicesPort: MessagePort | null = null;
   private built: Promise<void> | null = null;
-  private analyser: AnalyserNode | null = null;
   /** The last moments of the output, written over for every look. */
-  private readonly lately = new Float32Array(LATELY);
-  private effects: SharedEffects | null = null;
+  private readonly lately = new Float32Array(LOOKED_AT);
   private clock: AudioClock | null = null;
   private wanted: { effects: Effects; tempo: number } | null = null;
   /** Every sound by its slot, for a worklet that has to begin again. */
   private readonly loaded = new Map<number, LoadedSound>();
-  private master: GainNode | null = null;
   /** Told when a worklet begins that knows nothing yet. Whoever writes commands writes all anew. */
   onBegun: () => void = () => undefined;
   /** When the worklet failed last and was begun again, milliseconds of the page's clock; −∞ for never. */
@@ -99,8 +94,8 @@ export class AudioEngine {
   private brokenOffAtFirst = 0;
 
   constructor() {
-    this.commands = new CommandRing(this.commandMemory);
-    this.meters = new Float32Array(this.meterMemory);
+    this.commands = new CommandRing(this.memories.commands);
+    this.meters = new Float32Array(this.memories.meters);
   }
 
   /** Whether sound is on, asked of the browser anew. */
@@ -243,14 +238,14 @@ export class AudioEngine {
   /** Gives the worklet a sound, whose samples lie in shared memory. */
   load(slot: number, sound: LoadedSound): void {
     this.loaded.set(slot, sound);
-    this.node?.port.postMessage({ slot, sound });
+    this.voicesPort?.postMessage({ slot, sound });
   }
 
   /** Follows the shared effects of the patch being played; `tempo` in beats per minute. */
   setEffects(effects: Effects, tempo: number): void {
     if (this.wanted?.effects === effects && this.wanted.tempo === tempo) return;
     this.wanted = { effects, tempo };
-    this.effects?.set(effects, tempo);
+    this.graph?.effects.set(effects, tempo);
   }
 
   /** Has the effects that keep to the beat follow another tempo, beats per minute. */
@@ -260,31 +255,19 @@ export class AudioEngine {
 
   /** Peak of the whole output over the last moments, linear; 0 while sound is off. */
   outputPeak(): number {
-    if (!this.analyser) return 0;
-    this.analyser.getFloatTimeDomainData(this.lately);
+    if (!this.graph) return 0;
+    this.graph.analyser.getFloatTimeDomainData(this.lately);
     let peak = 0;
     for (const sample of this.lately) peak = Math.max(peak, Math.abs(sample));
     return peak;
   }
 
   private async build(context: AudioContext): Promise<void> {
-    await context.audioWorklet.addModule('worklet/voices.js');
-    const master = new GainNode(context, { gain: 0.9 });
-    this.master = master;
-    this.analyser = new AnalyserNode(context, { fftSize: LATELY, smoothingTimeConstant: 0.3 });
-    this.effects = new SharedEffects(context, master);
-    if (this.wanted) this.effects.set(this.wanted.effects, this.wanted.tempo);
-    const limiter = new AudioWorkletNode(context, 'pentachord-limiter', {
-      outputChannelCount: [2],
-      processorOptions: { back: this.heldBackMemory },
-    });
-    limiter.onprocessorerror = () => {
-      // Better too loud than silent.
-      limiter.disconnect();
-      if (this.analyser) master.connect(this.analyser);
-    };
-    master.connect(limiter).connect(this.analyser);
-    this.lead(context, master, this.analyser);
+    await bringWorklet(context);
+    const graph = new AudioGraph(context, this.memories, this.ways);
+    this.graph = graph;
+    if (this.wanted) graph.effects.set(this.wanted.effects, this.wanted.tempo);
+    this.clicks.connect(context, graph.out);
     this.clock = new AudioClock(context.sampleRate);
     this.stood = { at: -1, since: performance.now() };
     clearInterval(this.comparing);
@@ -303,19 +286,7 @@ export class AudioEngine {
       this.commands.write(COMMAND.silence, 0);
       this.onBegun();
     });
-    this.begin(context);
-  }
-
-  /** Everything leaves by one node, a channel an input, so that the click can have channels of its own. */
-  private lead(context: AudioContext, master: GainNode, from: AudioNode): void {
-    const { destination } = context;
-    const channels = Math.max(2, destination.maxChannelCount);
-    destination.channelCount = channels;
-    destination.channelInterpretation = channels > 2 ? 'discrete' : 'speakers';
-    const out = new ChannelMergerNode(context, { numberOfInputs: channels });
-    this.ways.connect(context, { master, from, out });
-    this.clicks.connect(context, out);
-    out.connect(destination);
+    this.begin(graph);
   }
 
   /** A clock that stands still while it should run has lost its device: another context finds the one there is. */
@@ -337,8 +308,8 @@ export class AudioEngine {
     for (;;) {
       // One whose device is gone may never answer that it is closed, and one without a device never that it runs.
       void context.close().catch(() => undefined);
-      this.node?.disconnect();
-      this.node = null;
+      this.graph?.end();
+      this.voicesPort = null;
       this.context = null;
       this.built = null;
       await Promise.race([this.open().catch(() => undefined), aWhile()]);
@@ -360,28 +331,18 @@ export class AudioEngine {
   }
 
   /** Begins a worklet with what there is: the first one, or another in place of one that failed. */
-  private begin(context: AudioContext): void {
-    this.node?.disconnect();
+  private begin(graph: AudioGraph): void {
+    graph.end();
     // What was written for nobody is out of date; everything that should be true is written anew.
     this.commands.clear();
     this.commands.refused = 0;
     this.meters.fill(0);
-    const node = new AudioWorkletNode(context, 'pentachord-voices', {
-      numberOfInputs: 0,
-      numberOfOutputs: 1 + BUSES + PAIRS,
-      outputChannelCount: new Array<number>(1 + BUSES + PAIRS).fill(2),
-      processorOptions: { commands: this.commandMemory, meters: this.meterMemory },
-    });
-    // The property: a listener that is added is not called by every browser.
-    node.onprocessorerror = () => {
+    const port = graph.begin(() => {
       this.failedAt = performance.now();
-      this.begin(context);
-    };
-    if (this.master) node.connect(this.master, 0);
-    this.ways.connectFrom(node, 1 + BUSES);
-    this.effects?.connectFrom(node);
-    this.node = node;
-    for (const [slot, sound] of this.loaded) node.port.postMessage({ slot, sound });
+      this.begin(graph);
+    });
+    this.voicesPort = port;
+    for (const [slot, sound] of this.loaded) port.postMessage({ slot, sound });
     this.onBegun();
   }
 }

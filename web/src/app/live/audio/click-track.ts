@@ -15,7 +15,7 @@ const CHANNELS: Readonly<Record<ClickOutput, readonly number[]>> = {
 
 /** The click, on the outputs that were chosen for it. What is asked for before sound is on is not heard. */
 export class ClickTrack implements ClickSink {
-  private context: AudioContext | null = null;
+  private context: BaseAudioContext | null = null;
   private gain: GainNode | null = null;
   private out: ChannelMergerNode | null = null;
   private buffers: { first: AudioBuffer; other: AudioBuffer } | null = null;
@@ -27,7 +27,7 @@ export class ClickTrack implements ClickSink {
   constructor(private readonly frameAt: (time: Seconds) => Frame) {}
 
   /** Begins on a context; `out` takes one channel an input. */
-  connect(context: AudioContext, out: ChannelMergerNode): void {
+  connect(context: BaseAudioContext, out: ChannelMergerNode): void {
     this.context = context;
     this.out = out;
     this.gain = new GainNode(context);

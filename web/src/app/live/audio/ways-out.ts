@@ -7,7 +7,7 @@ export type OutputPairs = Readonly<Record<LayerOutput, number | null>>;
 export const ONE_PAIR: OutputPairs = { main: 0, second: null, third: null, fourth: null };
 
 /** Gain of everything on its way out, so that a full mix keeps off the limiter. */
-const OUT_GAIN = 0.9;
+export const OUT_GAIN = 0.9;
 
 /** The pair on which something is heard at a device of so many channels; null for with the main one, which is never nowhere. */
 export function pairOf(pairs: OutputPairs, what: LayerOutput, channels: number): number | null {
@@ -28,7 +28,7 @@ export class WaysOut {
 
   /** Begins on a context: what comes `from` the limiter goes to the main pair of `out`, which takes a channel an input. */
   connect(
-    context: AudioContext,
+    context: BaseAudioContext,
     { master, from, out }: { master: GainNode; from: AudioNode; out: ChannelMergerNode },
   ): void {
     this.out = out;

@@ -1,11 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  DestroyRef,
-  inject,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialogModule } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -68,13 +61,9 @@ export class ChoosersDialog {
   );
   protected readonly selectedCount = computed(() => this.selection.ids().size);
   /** The chooser and what is to be picked, while a control is waited for. */
-  protected readonly waiting = signal('');
+  private readonly touch = this.live.touchWait<string>();
+  protected readonly waiting = this.touch.waiting;
   protected readonly told = signal('');
-  private stopListening: (() => void) | null = null;
-
-  constructor() {
-    inject(DestroyRef).onDestroy(() => this.stop());
-  }
 
   protected add(): void {
     const patch = this.patch();
@@ -134,20 +123,10 @@ export class ChoosersDialog {
   /** Waits for a control that picks; pressed again it waits no more. */
   protected wait(index: number, picks: Picks): void {
     const key = `${this.choosers()[index].id} ${picks}`;
-    const again = this.waiting() === key;
-    this.stop();
-    if (again) return;
-    this.waiting.set(key);
-    this.told.set('');
-    this.stopListening = this.live.host.listenToControls((place, message) =>
-      this.learn(index, picks, place, message),
+    const waits = this.touch.begin(key, () =>
+      this.live.host.listenToControls((place, message) => this.learn(index, picks, place, message)),
     );
-  }
-
-  private stop(): void {
-    this.stopListening?.();
-    this.stopListening = null;
-    this.waiting.set('');
+    if (waits) this.told.set('');
   }
 
   private learn(index: number, picks: Picks, place: Place, touched: ShowMessage): boolean {
@@ -166,7 +145,7 @@ export class ChoosersDialog {
     );
     this.change(index, { controls: [...others, control] });
     this.told.set(`${controlInWords(control, this.devices())} picks in ${name} now.`);
-    this.stop();
+    this.touch.stop();
     return true;
   }
 

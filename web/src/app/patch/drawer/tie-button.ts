@@ -1,12 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  DestroyRef,
-  inject,
-  input,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import {
@@ -103,7 +95,8 @@ export class TieButton {
   private readonly live = inject(Live);
   private readonly editing = inject(PatchEditing);
   private readonly devices = inject<Store<AppState>>(Store).selectSignal(selectDevices);
-  protected readonly waiting = signal(false);
+  private readonly touch = this.live.touchWait<true>();
+  protected readonly waiting = computed(() => this.touch.waiting() !== null);
   protected readonly control = computed(() => this.editing.controlOf(this.target()));
   protected readonly words = computed(() => {
     const control = this.control();
@@ -117,21 +110,15 @@ export class TieButton {
   /** What the control that was touched does already. */
   protected readonly told = signal('');
   private readonly show = inject<Store<AppState>>(Store).selectSignal(selectShow);
-  private stopListening: (() => void) | null = null;
   private touched = { control: '', at: 0 };
-
-  constructor() {
-    inject(DestroyRef).onDestroy(() => this.stop());
-  }
 
   protected press(): void {
     if (this.waiting()) {
       this.stop();
       return;
     }
-    this.waiting.set(true);
-    this.stopListening = this.live.host.listenToControls((place, message) =>
-      this.learn(place, message),
+    this.touch.begin(true, () =>
+      this.live.host.listenToControls((place, message) => this.learn(place, message)),
     );
   }
 
@@ -147,9 +134,7 @@ export class TieButton {
   }
 
   protected stop(): void {
-    this.stopListening?.();
-    this.stopListening = null;
-    this.waiting.set(false);
+    this.touch.stop();
     this.told.set('');
     this.touched = { control: '', at: 0 };
   }

@@ -11,7 +11,7 @@ import {
   type Treatment,
 } from '@pentachord/core/model';
 import { LivePath, type NowPlaying, type ShowPlan } from '@pentachord/core/playing';
-import { COMMAND, type CommandWriter } from '@pentachord/core/sampler';
+import { COMMAND, CommandWriter } from '@pentachord/core/sampler';
 import { Chance } from './chance.js';
 import type { Finding } from './finding.js';
 import { idOf, lineOf, PlainModel, round, type PlainTie } from './plain-model.js';
@@ -23,7 +23,7 @@ const HOUSE = ['struck', 'held'];
 const CUES = 6;
 
 /** Notes down what the core asks of the engine and of the module, and what of it sounds. */
-class Listener implements CommandWriter {
+class Listener extends CommandWriter {
   readonly voices = new Map<number, string>();
   readonly outside = new Set<number>();
   readonly level = new Map<number, number>();
@@ -31,11 +31,8 @@ class Listener implements CommandWriter {
   /** Which layer a strip is of. */
   layerOn: (strip: number) => string = () => '';
 
-  write(
-    command: number,
-    _frame: number,
-    ...[a = 0, b = 0, c = 0, , , f = 0, g = 0, h = 0]: number[]
-  ) {
+  send(): boolean {
+    const [command, , a, b, c, , , f, g, h] = this.record;
     if (command === COMMAND.start) {
       if (this.voices.has(a)) throw new Error(`voice ${a} began twice`);
       this.voices.set(a, lineOf({ layer: this.layerOn(b), note: f, velocity: g, gain: h }));

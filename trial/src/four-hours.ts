@@ -1,9 +1,17 @@
 import { newTreatment, type Patch } from '@pentachord/core/model';
 import { LivePath, type ShowPlan } from '@pentachord/core/playing';
+import { CommandWriter } from '@pentachord/core/sampler';
 import { Chance } from './chance.js';
 import type { Finding } from './finding.js';
 import { heap } from './heap.js';
 import { anyShow } from './some-show.js';
+
+/** Commands that nobody carries out. */
+class Unheard extends CommandWriter {
+  send(): boolean {
+    return true;
+  }
+}
 
 const RATE = 48_000;
 /** Seconds between two ticks of the clock on which everything is worked out. */
@@ -21,7 +29,7 @@ export function playFourHours(seconds: number): Finding[] {
   let ticks = 0;
   const due: number[] = [];
   const live = new LivePath({
-    commands: { write: () => true },
+    commands: new Unheard(),
     frameAt: (time) => Math.round(time * RATE),
     now: () => frame / RATE,
     playedBy: () => ({ slot: 0, ringsOn: true }),

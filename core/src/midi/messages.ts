@@ -40,6 +40,8 @@ export const CC = {
 
 /** The centre of pitch bend, 0–16383. */
 export const BEND_CENTRE = 8192;
+/** Steps of the pitch wheel from its centre to its end. */
+export const BEND_FULL = BEND_CENTRE - 1;
 
 /** The most bytes of an exclusive message that are kept. */
 export const MOST_EXCLUSIVE = 65_536;

@@ -96,7 +96,7 @@ describe('a show that is followed', () => {
     live.advance();
     expect(live.needsClock).toBe(false);
     follow({}, { cueId: 'three', patchId: 'second' });
-    small.stage.moveLayer('layer', 'level', -40);
+    small.stage.moveLayer('layer', 'level', { value: -40 });
     expect(live.needsClock).toBe(true);
     small.time += 1;
     live.advance();

@@ -52,8 +52,8 @@ export class LivePath {
     this.player = player;
     this.timekeeping = new Timekeeping(player.clock, parts.clicks, (name) => parts.outPort(name));
     const tied: TiedControls = new TiedControls({
-      moveLayer: (layerId, parameter, value) => stage.moveLayer(layerId, parameter, value),
-      moveSound: (soundId, part, value) => stage.moveSound(soundId, part, value),
+      moveLayer: (layerId, parameter, to) => stage.moveLayer(layerId, parameter, to),
+      moveSound: (soundId, part, to) => stage.moveSound(soundId, part, to),
       isOn: (target) => this.runner.isOn(target),
       switchTo: (target, on) => this.runner.switchTo(target, on),
       pickedBy: (chooser) => player.pickedBy(chooser.id) ?? chooser.chosen,

@@ -186,23 +186,26 @@ export class PlayerHost {
    * screen, are two cables: each has its own running status.
    */
   receive(port: string, bytes: ArrayLike<number>, cable = port, time = this.now()): void {
-    let parser = this.parsers.get(cable);
-    if (!parser) {
-      parser = new MidiParser({
-        message: (status, data1, data2) => this.message(port, status, data1, data2),
-        broken: (count) => {
-          this.brokenBytes += count;
-          for (const tap of this.longTaps) tap(this.time, port, 0, NO_BYTES, count, null);
-        },
-        exclusive: (bytes, fault) => {
-          for (const tap of this.longTaps)
-            tap(this.time, port, SYSTEM_EXCLUSIVE, bytes, bytes.length, fault);
-        },
-      });
-      this.parsers.set(cable, parser);
-    }
+    const parser = this.parsers.get(cable) ?? this.beginCable(cable, port);
     this.time = time;
     parser.push(bytes);
+  }
+
+  /** By itself, since what closures share is made anew by every call of whoever makes them. */
+  private beginCable(cable: string, port: string): MidiParser {
+    const parser = new MidiParser({
+      message: (status, data1, data2) => this.message(port, status, data1, data2),
+      broken: (count) => {
+        this.brokenBytes += count;
+        for (const tap of this.longTaps) tap(this.time, port, 0, NO_BYTES, count, null);
+      },
+      exclusive: (bytes, fault) => {
+        for (const tap of this.longTaps)
+          tap(this.time, port, SYSTEM_EXCLUSIVE, bytes, bytes.length, fault);
+      },
+    });
+    this.parsers.set(cable, parser);
+    return parser;
   }
 
   /** Calls back for every struck key until the returned function is called. */

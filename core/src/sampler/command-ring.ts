@@ -59,40 +59,18 @@ const READ = 1;
 /** Bytes of shared memory that a ring needs. */
 export const COMMAND_RING_BYTES = 8 + RECORDS * RECORD * 8;
 
-/** What writes commands for the voice engine. */
-export interface CommandWriter {
-  /** Writes one command that is due at a frame, 0 for now; false when there is no room for it. */
-  write(
-    command: number,
-    frame: Frame,
-    a?: number,
-    b?: number,
-    c?: number,
-    d?: number,
-    e?: number,
-    f?: number,
-    g?: number,
-    h?: number,
-    i?: number,
-  ): boolean;
-}
+/** What sends commands to the voice engine. */
+export abstract class CommandWriter {
+  /**
+   * @param record what {@link send} sends: the command, the frame at which it is due (0 for now), and its arguments. The live
+   * path fills it in by itself, since a fraction that one function hands to another would be an object.
+   */
+  constructor(readonly record = new Float64Array(RECORD)) {}
 
-/**
- * Commands from the thread that plays to the thread that sounds, through shared memory: one writer, one reader, no locks,
- * no allocation. When the ring is full a command is refused, and counted.
- */
-export class CommandRing implements CommandWriter {
-  /** Commands that found no room. */
-  refused = 0;
-  private readonly places: Int32Array;
-  private readonly records: Float64Array;
+  /** Sends what stands in the record; false when there is no room for it. */
+  abstract send(): boolean;
 
-  constructor(memory: SharedArrayBuffer | ArrayBuffer) {
-    this.places = new Int32Array(memory, 0, 2);
-    this.records = new Float64Array(memory, 8, RECORDS * RECORD);
-  }
-
-  /** Writes one command; false when the ring is full. */
+  /** Sends one command that is due at a frame, 0 for now; false when there is no room for it. */
   write(
     command: number,
     frame: Frame,
@@ -106,25 +84,47 @@ export class CommandRing implements CommandWriter {
     h = 0,
     i = 0,
   ): boolean {
+    const { record } = this;
+    record[0] = command;
+    record[1] = frame;
+    record[2] = a;
+    record[3] = b;
+    record[4] = c;
+    record[5] = d;
+    record[6] = e;
+    record[7] = f;
+    record[8] = g;
+    record[9] = h;
+    record[10] = i;
+    return this.send();
+  }
+}
+
+/**
+ * Commands from the thread that plays to the thread that sounds, through shared memory: one writer, one reader, no locks,
+ * no allocation. When the ring is full a command is refused, and counted.
+ */
+export class CommandRing extends CommandWriter {
+  /** Commands that found no room. */
+  refused = 0;
+  private readonly places: Int32Array;
+  private readonly records: Float64Array;
+
+  constructor(memory: SharedArrayBuffer | ArrayBuffer) {
+    super();
+    this.places = new Int32Array(memory, 0, 2);
+    this.records = new Float64Array(memory, 8, RECORDS * RECORD);
+  }
+
+  send(): boolean {
     const at = this.places[WRITTEN];
     const following = (at + 1) % RECORDS;
     if (following === Atomics.load(this.places, READ)) {
       this.refused++;
       return false;
     }
-    const { records } = this;
     const base = at * RECORD;
-    records[base] = command;
-    records[base + 1] = frame;
-    records[base + 2] = a;
-    records[base + 3] = b;
-    records[base + 4] = c;
-    records[base + 5] = d;
-    records[base + 6] = e;
-    records[base + 7] = f;
-    records[base + 8] = g;
-    records[base + 9] = h;
-    records[base + 10] = i;
+    for (let i = 0; i < RECORD; i++) this.records[base + i] = this.record[i];
     Atomics.store(this.places, WRITTEN, following);
     return true;
   }

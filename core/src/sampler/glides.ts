@@ -38,6 +38,11 @@ export class Glides {
     return isThere || from[i] === target[i];
   }
 
+  /** Seconds until one is there. */
+  left(i: number): number {
+    return Math.max(0, this.start[i] + this.seconds[i] - this.moment[0]);
+  }
+
   /** Puts the linear gain of one that is a level in dB into {@link value}: what `gainFromDb` says, without handing a fraction over. */
   lookAsGain(i: number): void {
     this.look(i);

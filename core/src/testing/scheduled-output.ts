@@ -1,4 +1,4 @@
-import type { PlayerOutput } from '../playing/notes/player-output.js';
+import type { Onset, PlayerOutput } from '../playing/notes/player-output.js';
 import type { CompiledLayer } from '../routing/compile.js';
 
 interface Due {
@@ -37,8 +37,7 @@ export class ScheduledOutput implements PlayerOutput {
     layer: CompiledLayer,
     note: number,
     velocity: number,
-    _gain: number,
-    at: number,
+    { at }: Onset,
   ): void {
     this.enter({ at, voice, begins: { note, velocity, layer: layer.id } });
   }

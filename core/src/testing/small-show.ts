@@ -166,7 +166,7 @@ export class SmallShow {
   constructor(rig: readonly Device[] = devices, controls = show.controls) {
     const port = {
       name: 'module port',
-      send: (bytes: readonly number[]) => this.sent.push([...bytes]),
+      send: (bytes: readonly number[]) => this.hear(bytes),
     };
     this.live = new LivePath({
       // As the page has it: what strips are asked for is remembered on the way.
@@ -187,6 +187,11 @@ export class SmallShow {
     });
     ({ stage: this.stage, player: this.player, runner: this.runner, host: this.host } = this.live);
     this.host.setRig(rig, controls);
+  }
+
+  /** The module is sent something. */
+  hear(bytes: readonly number[]): void {
+    this.sent.push([...bytes]);
   }
 
   /** Commands written since the last look: the kind and its arguments. */

@@ -3,19 +3,32 @@ import type { TravelCurve, Tie } from '../model/patch/tie.js';
 /** The highest position of a control. */
 export const FULL = 127;
 
-/** How much of its way (0–1) a control has gone at a position of 0–127. */
-export function shareAt(curve: TravelCurve, position: number): number {
-  const x = Math.max(0, Math.min(1, position / FULL));
+/** A position and what became of it, kept here since a fraction that is given back would be an object. */
+const kept = new Float64Array(1);
+
+/** Puts in the place of a position of 0–127 how much of its way (0–1) a control has gone there. */
+function putShare(curve: TravelCurve, at: Float64Array): void {
+  const x = Math.max(0, Math.min(1, at[0] / FULL));
   switch (curve) {
     case 'even':
-      return x;
+      at[0] = x;
+      break;
     case 'late':
-      return x * x;
+      at[0] = x * x;
+      break;
     case 'early':
-      return 1 - (1 - x) ** 2;
+      at[0] = 1 - (1 - x) ** 2;
+      break;
     case 'gentle':
-      return x * x * (3 - 2 * x);
+      at[0] = x * x * (3 - 2 * x);
   }
+}
+
+/** How much of its way (0–1) a control has gone at a position of 0–127. */
+export function shareAt(curve: TravelCurve, position: number): number {
+  kept[0] = position;
+  putShare(curve, kept);
+  return kept[0];
 }
 
 /** The position of 0–127 at which a control has gone so much of its way (0–1): the other way round of {@link shareAt}. */
@@ -36,10 +49,20 @@ export function positionAt(curve: TravelCurve, share: number): number {
 
 type Travel = Pick<Tie, 'from' | 'to' | 'curve' | 'target'>;
 
-/** The value, in its target’s own unit, that a control gives at a position of 0–127; octaves are whole. */
-export function valueAt({ from, to, curve, target }: Travel, position: number): number {
-  const value = from + (to - from) * shareAt(curve, position);
-  return target.kind === 'octave' ? Math.round(value) : value;
+/**
+ * Puts in the place of a position of 0–127 the value, in its target’s own unit, that a control gives there; octaves are whole.
+ */
+export function putValue({ from, to, curve, target }: Travel, at: Float64Array): void {
+  putShare(curve, at);
+  const value = from + (to - from) * at[0];
+  at[0] = target.kind === 'octave' ? Math.round(value) : value;
+}
+
+/** The value that a control gives at a position, as {@link putValue} has it. */
+export function valueAt(travel: Travel, position: number): number {
+  kept[0] = position;
+  putValue(travel, kept);
+  return kept[0];
 }
 
 /** Whether a value lies on a tie’s travel. */

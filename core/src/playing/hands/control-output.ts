@@ -8,20 +8,20 @@ import type { TimbrePart } from '../../model/patch/timbre.js';
 import type { Device } from '../../model/rig/rig.js';
 import type { ShowControl } from '../../model/show/show-control.js';
 import type { Seconds } from '../../units/times.js';
+import type { Moved } from '../stage/moved.js';
 import type { ChoosingOutput } from './chooser-controls.js';
 
 /** A setting that a hand has moved, and where it stands now, in its own unit. */
-export interface MovedSetting {
+export interface MovedSetting extends Moved {
   target: ControlTarget;
-  value: number;
   /** What moved it. */
   tie: Tie;
 }
 
 /** What carries out a moved control. */
 export interface ControlOutput extends ChoosingOutput {
-  moveLayer(layerId: string, parameter: Exclude<LayerParameter, LayerSwitch>, value: number): void;
-  moveSound(patchSoundId: string, part: TimbrePart, value: number): void;
+  moveLayer(layerId: string, parameter: Exclude<LayerParameter, LayerSwitch>, to: Moved): void;
+  moveSound(patchSoundId: string, part: TimbrePart, to: Moved): void;
   /** Whether a lift, mute or solo (by layer) or a treatment is on now. */
   isOn(target: ControlTarget): boolean;
   switchTo(target: ControlTarget, on: boolean): void;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { finePosition } from '../../ties/reading.js';
-import { ControlPositions, positionIn } from './control-positions.js';
+import { ALONE, ControlPositions, IN_PAIR } from './control-positions.js';
 
 describe('where controls stand', () => {
   it('is known of each device for itself, and of nothing before it was moved', () => {
@@ -24,8 +24,8 @@ describe('where controls stand', () => {
     // The lowest controller is one as well; a wheel has 14 bits.
     positions.take('a', 0xb0, 0, 9);
     expect(positions.of('a', 0xb0, 0)).toBe(9);
-    expect(positionIn(0xe0, 1, 64)).toBe(finePosition(64, 1));
-    expect(positionIn(0x90, 60, 100)).toBe(-1);
+    positions.take('a', 0xe0, 1, 64);
+    expect(positions.of('a', 0xe0, -1)).toBe(finePosition(64, 1));
   });
 
   it('is said by two controllers to 14 bits, the finer one beginning anew with each coarse one', () => {
@@ -35,9 +35,16 @@ describe('where controls stand', () => {
         positions.take('a', 0xb0, controller + 32, fine);
         expect(positions.ofPair('a', controller)).toBe(-1);
         positions.take('a', 0xb0, controller, coarse);
-        expect(positions.ofPair('a', controller)).toBeCloseTo(finePosition(coarse, 0), 3);
+        const [first, then] = [finePosition(coarse, 0), finePosition(coarse, fine)];
+        expect(positions.ofPair('a', controller)).toBe(first);
         positions.take('a', 0xb0, controller + 32, fine);
-        expect(positions.ofPair('a', controller)).toBeCloseTo(finePosition(coarse, fine), 3);
+        expect(positions.ofPair('a', controller)).toBe(then);
+        // The message tells what it has moved, from where to where, by itself and in its pair.
+        const { moved } = positions;
+        expect([...moved.subarray(ALONE, ALONE + 2)]).toEqual([fine, fine]);
+        expect([...moved.subarray(IN_PAIR, IN_PAIR + 2)]).toEqual([then, first]);
+        positions.take('a', 0xd0, coarse, 0);
+        expect([...moved]).toEqual([coarse, -1, -1, -1]);
       }),
     );
     const positions = new ControlPositions();

@@ -4,6 +4,7 @@ import type { Reads, Tie } from '../../model/patch/tie.js';
 import type { Device } from '../../model/rig/rig.js';
 import type { Job } from '../../ties/in-force.js';
 import { FINE_FROM, readingAt } from '../../ties/reading.js';
+import type { MovedSetting } from './control-output.js';
 
 /** A tie as it is found at the rig, and what it moves in the patch that is played. */
 export interface ReadyTie {
@@ -24,7 +25,7 @@ export interface ReadyTie {
   /** Steps of an endless knob that were too small to be seen so far. */
   pending: number;
   /** Where it has moved its target, kept so that moving allocates nothing. */
-  moved: { target: ControlTarget; value: number; tie: Tie };
+  moved: MovedSetting;
 }
 
 /** What a device sends as one number, by which ties are found; any number of a kind is 128. */

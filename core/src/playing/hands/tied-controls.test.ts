@@ -51,8 +51,8 @@ beforeEach(() => {
   standing = new Map();
   choice = 0;
   const output: ControlOutput = {
-    moveLayer: (...told) => void asked.push(['layer', ...told]),
-    moveSound: (...told) => void asked.push(['sound', ...told]),
+    moveLayer: (id, what, { value }) => void asked.push(['layer', id, what, value]),
+    moveSound: (id, part, { value }) => void asked.push(['sound', id, part, value]),
     isOn: (target) => on.has(nameOf(target)),
     switchTo: (target, isOn) => {
       asked.push(['switch', isOn]);

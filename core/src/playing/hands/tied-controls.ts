@@ -15,11 +15,11 @@ import type { Tie } from '../../model/patch/tie.js';
 import type { Place } from '../../model/rig/place.js';
 import { isInForce, jobsNow, type Job } from '../../ties/in-force.js';
 import { FINE_FROM, isRelative, readingAt, stepsOf } from '../../ties/reading.js';
-import { FULL, isWithin, positionOfValue, towards, valueAt } from '../../ties/travel.js';
+import { FULL, isWithin, positionOfValue, putValue, towards, valueAt } from '../../ties/travel.js';
 import type { Seconds } from '../../units/times.js';
 import { ChooserControls } from './chooser-controls.js';
 import type { ControlOutput, JobState, MovedSetting, TieSources } from './control-output.js';
-import { ControlPositions, positionIn } from './control-positions.js';
+import { ALONE, ControlPositions, IN_PAIR } from './control-positions.js';
 import type { ControllerPosition } from '../../model/show/cue.js';
 import { PickUps } from './pick-ups.js';
 import { follows, ReadyTies, type ReadyTie } from './ready-ties.js';
@@ -46,6 +46,8 @@ export class TiedControls {
   private readonly shifted = new Set<Place>();
   private isAnother = true;
   private movements = 0;
+  /** Where the control stands that is moved now, and stood before: a fraction that is handed over would be an object. */
+  private readonly at = new Float64Array(2);
   private time: Seconds = 0;
 
   constructor(private readonly output: ControlOutput) {
@@ -201,37 +203,43 @@ export class TiedControls {
     const id = this.sources.devices.at(device)?.id;
     if (id === undefined) return picked;
     const { positions } = this;
-    const coarse = data1 % FINE_FROM;
-    const before = positions.of(id, kind, data1);
-    const pairBefore = positions.ofPair(id, coarse);
     positions.take(id, kind, data1, data2);
     if (kind === CONTROL_CHANGE && this.standing.has(data1)) {
       this.standing.set(data1, data2);
       this.movements++;
     }
-    const position = positionIn(kind, data1, data2);
     for (const one of this.ready.of(device, kind, data1) ?? NONE)
-      if (one.reads === 'fine') this.moveTo(one, positions.ofPair(id, data1), pairBefore);
+      if (one.reads === 'fine') this.moveTo(one, IN_PAIR);
       else if (isRelative(one.reads)) this.turn(one, stepsOf(one.reads, data2));
-      else this.moveTo(one, position, before);
+      else this.moveTo(one, ALONE);
     const isFiner = kind === CONTROL_CHANGE && data1 >= FINE_FROM && data1 < 2 * FINE_FROM;
-    const pair = isFiner ? positions.ofPair(id, coarse) : -1;
     // Alone, before a coarse one has come, the finer number says nothing.
-    if (pair >= 0)
-      for (const one of this.ready.of(device, kind, coarse) ?? NONE)
-        if (one.reads === 'fine') this.moveTo(one, pair, pairBefore);
+    if (isFiner && positions.moved[IN_PAIR] >= 0)
+      for (const one of this.ready.of(device, kind, data1 - FINE_FROM) ?? NONE)
+        if (one.reads === 'fine') this.moveTo(one, IN_PAIR);
     return picked;
   }
 
-  /** A control has come from one position (−1 for none) to another. */
-  private moveTo(one: ReadyTie, position: number, before: number): void {
-    if (!follows(one)) this.press(one, position >= 64, position);
-    else if (this.pickUps.isPickedUp(one.tie, before, position)) this.follow(one, position);
+  /** A control has come to where the last message has moved it, alone or in its pair. */
+  private moveTo(one: ReadyTie, which: number): void {
+    const { moved } = this.positions;
+    const { at } = this;
+    at[0] = moved[which];
+    at[1] = moved[which + 1];
+    if (!follows(one)) this.press(one, at[0] >= 64, Math.round(at[0]));
+    else if (!this.pickUps.waits(one.tie.id) || this.pickUps.isPickedUp(one.tie, at[1], at[0]))
+      this.followHand(one);
   }
 
-  /** A setting goes where its control stands. */
+  /** A setting goes where its control stands, 0–127. */
   private follow(one: ReadyTie, position: number): void {
+    this.at[0] = position;
+    this.followHand(one);
+  }
+
+  private followHand(one: ReadyTie): void {
     const { target, tie, kind, number } = one;
+    const position = this.at[0];
     if (isSwitch(target)) {
       this.movements++;
       const on = position >= 64;
@@ -247,7 +255,9 @@ export class TiedControls {
       target.kind === 'sound' || (target.kind === 'layer' && target.parameter === 'pan');
     if (isRecalled && kind === CONTROL_CHANGE && one.reads === 'position')
       this.standing.set(number, position);
-    this.set(one, valueAt(tie, position));
+    putValue(tie, this.at);
+    one.moved.value = this.at[0];
+    this.set(one);
   }
 
   /** An endless knob was turned by so many steps to the right: what it moves goes on from where it is. */
@@ -260,15 +270,17 @@ export class TiedControls {
       const now = this.valueOf(one);
       if (now === null) return;
       if (target.kind === 'octave') {
-        this.set(one, towards(tie, now, Math.sign(steps)));
+        one.moved.value = towards(tie, now, Math.sign(steps));
+        this.set(one);
         return;
       }
       // Turned the other way it begins anew: what was asked for beyond an end is no debt.
       one.pending = (Math.sign(one.pending) === Math.sign(steps) ? one.pending : 0) + steps;
       if (isWithin(tie, now)) {
         const position = positionOfValue(tie, now) + one.pending;
-        this.set(one, valueAt(tie, Math.max(0, Math.min(FULL, position))));
-      } else this.set(one, towards(tie, now, (one.pending * (tie.to - tie.from)) / FULL));
+        one.moved.value = valueAt(tie, Math.max(0, Math.min(FULL, position)));
+      } else one.moved.value = towards(tie, now, (one.pending * (tie.to - tie.from)) / FULL);
+      this.set(one);
       // What is rounded away is not lost: it counts with the next step.
       if (this.valueOf(one) !== now) one.pending = 0;
     }
@@ -284,14 +296,20 @@ export class TiedControls {
     if (!isDown) {
       if (!holds) return;
       if (isSwitch(target)) this.follow(one, 0);
-      else this.set(one, valueAt(tie, 0));
+      else {
+        one.moved.value = valueAt(tie, 0);
+        this.set(one);
+      }
     } else if (isPress(target)) this.pressed(one);
     else if (isSwitch(target)) {
       this.movements++;
       const on = holds || !this.output.isOn(target);
       this.output.switchTo(target, on);
     } else if (target.kind === 'choose') this.follow(one, how);
-    else this.set(one, struckValue(tie, how, this.valueOf(one)));
+    else {
+      one.moved.value = struckValue(tie, how, this.valueOf(one));
+      this.set(one);
+    }
   }
 
   private pressed({ target }: ReadyTie): void {
@@ -310,7 +328,8 @@ export class TiedControls {
     return own ?? this.output.standingOf(target);
   }
 
-  private set(one: ReadyTie, value: number): void {
+  /** Puts what a control moves where the control has moved it. */
+  private set(one: ReadyTie): void {
     const { target, moved } = one;
     this.movements++;
     switch (target.kind) {
@@ -318,21 +337,20 @@ export class TiedControls {
         this.output.moveLayer(
           target.layerId,
           target.parameter as Exclude<LayerParameter, LayerSwitch>,
-          value,
+          moved,
         );
         break;
       case 'sound':
-        this.output.moveSound(target.patchSoundId, target.parameter, value);
+        this.output.moveSound(target.patchSoundId, target.parameter, moved);
         break;
       case 'octave':
         this.shifted.add(target.place);
-        this.output.put(target, value);
+        this.output.put(target, moved.value);
         return;
       default:
-        this.output.put(target, value);
+        this.output.put(target, moved.value);
         return;
     }
-    moved.value = value;
     this.moved.set(one.key, moved);
   }
 
@@ -361,9 +379,9 @@ export class TiedControls {
       const setting = this.patch && settingOf(target, this.patch);
       if (setting === null) continue;
       if (target.kind === 'sound')
-        this.output.moveSound(target.patchSoundId, target.parameter, setting);
+        this.output.moveSound(target.patchSoundId, target.parameter, { value: setting });
       if (target.kind === 'layer' && target.parameter === 'pan')
-        this.output.moveLayer(target.layerId, 'pan', setting);
+        this.output.moveLayer(target.layerId, 'pan', { value: setting });
       for (const one of this.ready.all)
         if (one.key === key && one.tie.pickUp && follows(one) && !isRelative(one.reads))
           this.pickUps.wait(one.tie.id, setting);

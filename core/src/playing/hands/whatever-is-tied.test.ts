@@ -72,9 +72,9 @@ it('whatever is tied and moved stays within its limits, and nothing throws', () 
       const on = new Set<string>();
       const stands = new Map<string, number>();
       const controls = new TiedControls({
-        moveLayer: (layerId, parameter, value) =>
+        moveLayer: (layerId, parameter, { value }) =>
           within({ kind: 'layer', layerId, parameter }, value),
-        moveSound: (patchSoundId, parameter, value) =>
+        moveSound: (patchSoundId, parameter, { value }) =>
           within({ kind: 'sound', patchSoundId, parameter }, value),
         isOn: (target) => on.has(keyOfTarget(target)),
         switchTo: (target, now) => {

@@ -53,10 +53,10 @@ describe('a channel message', () => {
     expect(read(status, data1, data2)).toEqual(said);
   });
 
-  it('of the pitch wheel goes from −1 over 0 to 1', () => {
+  it('of the pitch wheel goes as far down as up', () => {
     const bend = (data1: number, data2: number) => read(0xe0, data1, data2)[0][3];
-    expect([bend(0, 0), bend(1, 0), bend(0, 64), bend(127, 127)]).toEqual([-1, -1, 0, 1]);
-    expect(bend(0, 96)).toBeCloseTo(4096 / 8191, 12);
+    expect([bend(0, 0), bend(1, 0), bend(0, 64), bend(127, 127)]).toEqual([-8191, -8191, 0, 8191]);
+    expect(bend(1, 96)).toBe(4097);
     expect(read(0xe6, 0, 64)[0].slice(0, 3)).toEqual(['bend', 7, 7]);
   });
 });

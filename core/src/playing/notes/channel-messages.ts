@@ -1,5 +1,6 @@
 import {
   BEND_CENTRE,
+  BEND_FULL,
   CC,
   CHANNEL_AFTERTOUCH,
   channelOf,
@@ -16,8 +17,8 @@ export interface ChannelMessages {
   noteOff(device: number, channel: number, key: number): void;
   /** A controller without a meaning of its own here. */
   controller(device: number, channel: number, controller: number, value: number): void;
-  /** −1…1. */
-  bend(device: number, channel: number, amount: number): void;
+  /** −8191…8191, as the wheel has its steps. */
+  bend(device: number, channel: number, steps: number): void;
   /** All keys of a channel are leant on, 0–127. */
   pressure(device: number, channel: number, value: number): void;
   /** One key is leant on, 0–127. */
@@ -58,11 +59,10 @@ export function readChannelMessage(
     case POLY_AFTERTOUCH:
       to.keyPressure(device, channel, data1, data2);
       break;
-    case PITCH_BEND: {
-      const amount = (data1 + data2 * 128 - BEND_CENTRE) / (BEND_CENTRE - 1);
-      to.bend(device, channel, Math.max(-1, amount));
+    case PITCH_BEND:
+      // Downwards the wheel has one step more, which says nothing more.
+      to.bend(device, channel, Math.max(-BEND_FULL, data1 + data2 * 128 - BEND_CENTRE));
       break;
-    }
   }
 }
 

@@ -1,20 +1,27 @@
 import type { CompiledLayer, CompiledPatch } from '../../routing/compile.js';
 import type { Seconds } from '../../units/times.js';
 
+/** How and when a voice begins. The object is reused: a fraction that one function hands to another would be an object anew. */
+export interface Onset {
+  /** Linear gain of the layer's ranges. */
+  gain: number;
+  /** On the player's clock; 0 is now. */
+  at: Seconds;
+}
+
 /**
  * What carries out the player's decisions: the audio engine and the outgoing ports. Times are on the player's clock; 0 is
  * now, and what is later is handed over a little ahead.
  */
 export interface PlayerOutput {
-  /** Begins a voice. `gain` is the linear gain of the layer's ranges; its level and pan are the output's business. */
+  /** Begins a voice. The level and the pan of its layer are the output's business. */
   start(
     voice: number,
     patch: CompiledPatch,
     layer: CompiledLayer,
     note: number,
     velocity: number,
-    gain: number,
-    at: Seconds,
+    onset: Readonly<Onset>,
   ): void;
   /** Whether what a layer plays dies away by itself, like a string: struck again under the pedal it goes on ringing. */
   ringsOn(layer: CompiledLayer): boolean;
@@ -29,8 +36,8 @@ export interface PlayerOutput {
   retime(voice: number, from: Seconds, until: Seconds): void;
   /** A controller (0–127) other than sustain. */
   control(device: number, channel: number, controller: number, value: number): void;
-  /** Pitch bend, −1…1. */
-  bend(device: number, channel: number, amount: number): void;
+  /** Pitch bend, −8191…8191. */
+  bend(device: number, channel: number, steps: number): void;
   /** Channel aftertouch, 0–127. */
   pressure(device: number, channel: number, value: number): void;
   /** Aftertouch of the key that has begun a voice, 0–127. */

@@ -8,7 +8,7 @@ import type { PlayedNote } from '../../routing/trace.js';
 import type { Chain } from '../../treatments/chain.js';
 import type { Seconds } from '../../units/times.js';
 import { readChannelMessage, type ChannelMessages } from './channel-messages.js';
-import type { PlayerOutput } from './player-output.js';
+import type { Onset, PlayerOutput } from './player-output.js';
 import { TreatedLayers } from './treated-layers.js';
 import { keySlot, VoiceTable } from './voice-table.js';
 
@@ -49,6 +49,7 @@ export class Player implements ChannelMessages {
     if (chain) chain.lean(voice, value);
     else this.output.voicePressure(voice, value);
   };
+  private readonly onset: Onset = { gain: 1, at: 0 };
   private notesPlayed = 0;
   private silentNotes = 0;
 
@@ -215,7 +216,8 @@ export class Player implements ChannelMessages {
     for (let i = 0; i < patch.layers.length; i++) {
       const layer = patch.layers[i];
       if (judge(layer, device, channel, heardKey, heardVelocity) !== VERDICT.sounds) continue;
-      const gain = rangeGainOf(layer, heardKey, heardVelocity);
+      const { onset } = this;
+      onset.gain = rangeGainOf(layer, heardKey, heardVelocity);
       const chain = this.treated.chainOf(layer);
       const id = ++this.voicesBegun;
       const ringsOn = !chain && this.output.ringsOn(layer);
@@ -228,7 +230,7 @@ export class Player implements ChannelMessages {
         ringsOn,
         layer.obeysPressure,
       );
-      if (chain) chain.press(id, heardKey, heardVelocity, gain, NOW);
+      if (chain) chain.press(id, heardKey, heardVelocity, onset.gain, NOW);
       else
         this.output.start(
           id,
@@ -236,8 +238,7 @@ export class Player implements ChannelMessages {
           layer,
           heardKey + layer.shift,
           layer.touch[heardVelocity],
-          gain,
-          0,
+          onset,
         );
     }
   }
@@ -290,8 +291,8 @@ export class Player implements ChannelMessages {
     this.output.control(device, channel, controller, value);
   }
 
-  bend(device: number, channel: number, amount: number): void {
-    this.output.bend(device, channel, amount);
+  bend(device: number, channel: number, steps: number): void {
+    this.output.bend(device, channel, steps);
   }
 
   pressure(device: number, channel: number, value: number): void {

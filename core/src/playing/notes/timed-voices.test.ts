@@ -2,7 +2,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { NOW, ShowClock } from '../../clock/show-clock.js';
 import { compiled, layer } from '../../testing/fixtures.js';
 import { EVEN_TOUCH } from '../../touch/touch.js';
-import type { PlayerOutput } from './player-output.js';
+import type { Onset, PlayerOutput } from './player-output.js';
 import { TimedVoices } from './timed-voices.js';
 
 describe('the end of a chain', () => {
@@ -13,15 +13,8 @@ describe('the end of a chain', () => {
   const voicesOf = (changes = {}) => {
     const patch = compiled([layer('a', changes)]);
     const output = {
-      start: (
-        id: number,
-        _p: unknown,
-        _l: unknown,
-        note: number,
-        v: number,
-        _g: number,
-        at: number,
-      ) => told.push(`start ${id}: ${note} v${v} at ${at.toFixed(2)}`),
+      start: (id: number, _p: unknown, _l: unknown, note: number, v: number, { at }: Onset) =>
+        told.push(`start ${id}: ${note} v${v} at ${at.toFixed(2)}`),
       end: (id: number, at: number) => told.push(`end ${id} at ${at.toFixed(2)}`),
       takeBack: (id: number) => told.push(`back ${id}`),
       retime: (id: number, from: number, until: number) =>

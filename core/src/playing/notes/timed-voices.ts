@@ -102,6 +102,6 @@ export class TimedVoices implements NoteSink {
 
   private start(id: number, voice: TimedVoice, at: Seconds): void {
     const { patch, layer, note, velocity, gain } = voice;
-    this.output.start(id, patch, layer, note, velocity, gain, at);
+    this.output.start(id, patch, layer, note, velocity, { gain, at });
   }
 }

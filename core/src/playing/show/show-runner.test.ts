@@ -485,7 +485,7 @@ describe('what hands have done', () => {
     );
     const night = { ...cueOne, showtime: true };
     small.runner.follow(whole, night);
-    small.stage.moveLayer('layer', 'level', -30);
+    small.stage.moveLayer('layer', 'level', { value: -30 });
     levels();
     small.runner.transpose(1);
     small.runner.setTempo(111);

@@ -17,10 +17,10 @@ describe('where wheels and pedals stand', () => {
     expect(controllers.modulationFor(layer)).toBe(0);
     controllers.move(1, 2, 1, 127);
     controllers.move(1, 2, 11, 40);
-    controllers.moveBend(1, 2, -0.5);
+    controllers.moveBend(1, 2, -4096);
     expect(controllers.modulationFor(layer)).toBe(127);
     expect(controllers.expressionFor(layer)).toBe(40);
-    expect(controllers.bendFor(layer)).toBe(-0.5);
+    expect(controllers.bendFor(layer)).toBe(-4096);
     expect(controllers.move(1, 2, 7, 100)).toBe(false);
   });
 
@@ -63,18 +63,18 @@ describe('where wheels and pedals stand', () => {
     expect(all(1)).toEqual([0, 127, 0, 0]);
     expect(controllers.move(1, 16, 1, 10)).toBe(true);
     expect(controllers.move(1, 16, 11, 20)).toBe(true);
-    controllers.moveBend(1, 16, 0.5);
+    controllers.moveBend(1, 16, 5000);
     controllers.movePressure(1, 16, 40);
     expect([all(0), all(1), all(2)]).toEqual([
       [0, 127, 0, 0],
-      [10, 20, 0.5, 40],
+      [10, 20, 5000, 40],
       [0, 127, 0, 0],
     ]);
     // Of those that moved away, what is moved next counts; a new device begins at rest.
     controllers.moveDevices([-1, 0, 1]);
     expect([all(1), all(2)]).toEqual([
       [0, 127, 0, 0],
-      [10, 20, 0.5, 40],
+      [10, 20, 5000, 40],
     ]);
     controllers.move(2, 1, 1, 99);
     expect(all(2)[0]).toBe(99);

@@ -7,14 +7,14 @@ const PLACES = MOST_DEVICES * 16;
 
 /** What one controller of every device and channel says, and which of them was moved last. */
 class ControllerLine {
-  private readonly values: Float32Array;
+  private readonly values: Int16Array;
   /** When each was moved, counted in moves; 0 for never. */
   private readonly moves = new Float64Array(PLACES);
   private count = 0;
 
   /** @param rest where it stands before it is moved */
   constructor(private readonly rest: number) {
-    this.values = new Float32Array(PLACES).fill(rest);
+    this.values = new Int16Array(PLACES).fill(rest);
   }
 
   move(place: number, value: number): void {
@@ -73,9 +73,9 @@ export class Controllers {
     return true;
   }
 
-  /** Remembers the pitch wheel, −1…1. */
-  moveBend(device: number, channel: number, amount: number): void {
-    this.bend.move(placeOf(device, channel), amount);
+  /** Remembers the pitch wheel, in steps. */
+  moveBend(device: number, channel: number, steps: number): void {
+    this.bend.move(placeOf(device, channel), steps);
   }
 
   /** A device's channel stands at rest; tells what of it had been moved. */
@@ -109,7 +109,7 @@ export class Controllers {
     return this.expression.valueFor(layer);
   }
 
-  /** Bend −1…1 for a layer. */
+  /** Steps of the wheel for a layer. */
   bendFor(layer: CompiledLayer): number {
     return this.bend.valueFor(layer);
   }
@@ -127,6 +127,11 @@ export class Controllers {
 export function expressionGain(value: number): number {
   return (value / 127) ** 2;
 }
+
+/** The same by value, since a fraction that is given back would be an object. */
+export const EXPRESSION_GAINS = Float64Array.from({ length: 128 }, (_, value) =>
+  expressionGain(value),
+);
 
 function placeOf(device: number, channel: number): number {
   return device * 16 + channel - 1;

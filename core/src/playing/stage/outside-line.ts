@@ -19,7 +19,7 @@ export class OutsideLine {
   /** Its volume as it glides, dB; counts once {@link hasLevel}. */
   readonly level = new Glide(SILENCE_DB);
   hasLevel = false;
-  /** −1…1. */
+  /** −8191…8191. */
   bend = 0;
   /** Whose bank and program it was told. */
   told: OutsideTarget | null = null;

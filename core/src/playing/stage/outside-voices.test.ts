@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import { BEND_FULL } from '../../midi/messages.js';
 import type { OutsideTarget } from './outside-target.js';
 import { OutsideVoices, volumeOf } from './outside-voices.js';
 
@@ -152,7 +153,7 @@ describe('bank and program of an outside module', () => {
     voices.prepare(inBank, -6, 1, 0);
     voices.prepare({ ...module, port: { ...module.port, name: 'other' } }, -6, 0, 0);
     voices.control(inBank, 74, 9);
-    voices.bend(inBank, 1);
+    voices.bend(inBank, BEND_FULL);
     voices.start(1, inBank, 60, 100, 0);
     told();
     voices.renew('module');
@@ -258,7 +259,7 @@ describe('what an outside module is told', () => {
     expect(bytes().at(-1)).toEqual([0x82, 60, 64]);
     // Wheels and pedals stand where they stood, and what was handed over ahead ends as it comes.
     voices.control(module, 11, 20);
-    voices.bend(module, -1);
+    voices.bend(module, -BEND_FULL);
     voices.start(3, module, 64, 100, now + 0.01);
     voices.start(4, module, 65, 100, now + 9);
     voices.advance();

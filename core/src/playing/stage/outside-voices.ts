@@ -163,18 +163,18 @@ export class OutsideVoices {
     return this.lineOf(target).controllers[controller];
   }
 
-  /** Bends a channel of a module, −1…1. */
-  bend(target: OutsideTarget, amount: number): void {
-    this.bendLine(this.lineOf(target), amount);
+  /** Bends a channel of a module, −8191…8191. */
+  bend(target: OutsideTarget, steps: number): void {
+    this.bendLine(this.lineOf(target), steps);
   }
 
-  private bendLine(line: OutsideLine, amount: number): void {
-    line.bend = amount;
-    const value = Math.round(BEND_CENTRE + amount * (BEND_CENTRE - 1));
+  private bendLine(line: OutsideLine, steps: number): void {
+    line.bend = steps;
+    const value = BEND_CENTRE + steps;
     this.sendThree(line, PITCH_BEND, value & 0x7f, value >> 7, 0);
   }
 
-  /** How far a module was bent last, −1…1. */
+  /** How far a module was bent last, −8191…8191. */
   bendOf(target: OutsideTarget): number {
     return this.lineOf(target).bend;
   }

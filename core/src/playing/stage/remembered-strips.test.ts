@@ -1,13 +1,14 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { BLOCK, blockOutput } from '../../sampler/block.js';
-import { ARGUMENTS, COMMAND, RECORD, type CommandWriter } from '../../sampler/command-ring.js';
+import { COMMAND, CommandWriter } from '../../sampler/command-ring.js';
 import { METERS } from '../../sampler/meters.js';
 import { Strips } from '../../sampler/strips.js';
+import { TOUCH_UP } from './layer-levels.js';
 import { RememberedStrips } from './remembered-strips.js';
 
 /** The strips of a worklet, which obeys at once. */
-class Obeying implements CommandWriter {
+class Obeying extends CommandWriter {
   time = 0;
   private readonly block = {
     ...{ both: new Float32Array(BLOCK), left: new Float32Array(BLOCK) },
@@ -15,12 +16,9 @@ class Obeying implements CommandWriter {
   };
   private readonly strips = new Strips(48_000, new Float32Array(METERS), this.block);
 
-  write(command: number, _frame: number, ...values: number[]): boolean {
-    const record = new Float64Array(RECORD);
-    record[0] = command;
-    record.set(values, ARGUMENTS);
+  send(): boolean {
     this.strips.moment[0] = this.time;
-    this.strips.obey(record);
+    this.strips.obey(this.record);
     return true;
   }
 
@@ -43,12 +41,28 @@ class Obeying implements CommandWriter {
   }
 }
 
+/** A way to one worklet, later to another. */
+class Way extends CommandWriter {
+  commands = 0;
+
+  constructor(public to?: CommandWriter) {
+    super();
+  }
+
+  send(): boolean {
+    this.commands++;
+    this.to?.record.set(this.record);
+    return this.to?.send() ?? true;
+  }
+}
+
 /** Strips on either side of the numbers in which a bend says whom it means. */
 const STRIPS = [0, 31, 32, 63, 64, 95, 96, 127];
 const strip = fc.constantFrom(...STRIPS);
 const from = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 const level = from(-60, 12);
-const seconds = fc.oneof(fc.constant(0), from(0.001, 4));
+// What is there in a moment is taken for there.
+const seconds = fc.oneof(fc.constant(0), from(TOUCH_UP + 0.001, 4));
 const words = fc.array(fc.constantFrom(0, 1, 0x80000000, 0x80000001), {
   ...{ minLength: 4, maxLength: 4 },
 });
@@ -71,11 +85,8 @@ it('tell a worklet that knows nothing all that the one before was told, glides f
       from(0, 4),
       (told, later) => {
         const [before, after] = [new Obeying(), new Obeying()];
-        let to: CommandWriter = before;
-        const remembered = new RememberedStrips(
-          { write: (...command) => to.write(...command) },
-          () => before.time,
-        );
+        const way = new Way(before);
+        const remembered = new RememberedStrips(way, () => before.time);
         for (const s of STRIPS) {
           remembered.write(COMMAND.reset, 0, s);
           remembered.write(COMMAND.level, 0, s, 0, 0);
@@ -85,7 +96,7 @@ it('tell a worklet that knows nothing all that the one before was told, glides f
           remembered.write(command, 0, a, b, c, d, e);
           before.time += wait;
         }
-        to = after;
+        way.to = after;
         after.time = before.time;
         remembered.tellAgain();
         const at = before.time + later;
@@ -101,11 +112,10 @@ it('tell a worklet that knows nothing all that the one before was told, glides f
 });
 
 it('tell nothing of strips of which nothing was asked', () => {
-  let commands = 0;
-  const to: CommandWriter = { write: () => ++commands > 0 };
-  const remembered = new RememberedStrips(to, () => 0);
+  const way = new Way();
+  const remembered = new RememberedStrips(way, () => 0);
   remembered.write(COMMAND.end, 0, 3);
   remembered.write(COMMAND.level, 0, 200, -6, 0);
   remembered.tellAgain();
-  expect(commands).toBe(2);
+  expect(way.commands).toBe(2);
 });

@@ -1,146 +1,117 @@
-import { Glide } from '../../clock/glide.js';
-import { BUSES, COMMAND, type CommandWriter } from '../../sampler/command-ring.js';
+import { BUSES, COMMAND, CommandWriter } from '../../sampler/command-ring.js';
+import { Glides } from '../../sampler/glides.js';
 import { STRIPS } from '../../sampler/meters.js';
 import { SILENCE_DB } from '../../units/decibels.js';
-import type { Frame, Seconds } from '../../units/times.js';
+import type { Seconds } from '../../units/times.js';
+import { TOUCH_UP } from './layer-levels.js';
 
-/** What a strip was asked for, as it is on its way there. */
-class RememberedStrip {
-  readonly level = new Glide(SILENCE_DB);
-  readonly modulation = new Glide(0);
-  readonly expression = new Glide(1);
-  readonly sends = Array.from({ length: BUSES }, () => new Glide(SILENCE_DB));
-  /** Whether anything was asked of it. */
-  isUsed = false;
-  pan = 0;
-  bend = 0;
-  low = 0;
-  high = 0;
-  way = 0;
-  brightness = 0;
-  attack = 0;
-  release = 0;
-  vibrato = 0;
-
-  reset(now: Seconds): void {
-    this.level.to(SILENCE_DB, 0, now);
-    this.modulation.to(0, 0, now);
-    this.expression.to(1, 0, now);
-    for (const send of this.sends) send.to(SILENCE_DB, 0, now);
-    this.pan = this.bend = this.low = this.high = this.way = 0;
-    this.brightness = this.attack = this.release = this.vibrato = 0;
-  }
-}
+/** Commands of a strip that are remembered as they are, up to four numbers each. */
+const PLAIN: readonly number[] = [COMMAND.pan, COMMAND.tone, COMMAND.output, COMMAND.timbre];
+const NUMBERS = 4;
 
 /**
  * Passes commands on, and remembers what was asked of every strip, by whomever: a patch, a cue, a hand. A worklet that begins
  * knowing nothing is told all of it by {@link tellAgain}: levels that glide go on from where they are.
  */
-export class RememberedStrips implements CommandWriter {
-  private readonly strips = Array.from({ length: STRIPS }, () => new RememberedStrip());
+export class RememberedStrips extends CommandWriter {
+  private readonly moment = new Float64Array(1);
+  private readonly levels = new Glides(STRIPS, SILENCE_DB, this.moment);
+  private readonly modulations = new Glides(STRIPS, 0, this.moment);
+  private readonly expressions = new Glides(STRIPS, 1, this.moment);
+  private readonly sends = new Glides(STRIPS * BUSES, SILENCE_DB, this.moment);
+  private readonly plain = PLAIN.map(() => new Float64Array(STRIPS * NUMBERS));
+  private readonly bends = new Float64Array(STRIPS);
+  /** 1 for strips of which anything was asked. */
+  private readonly isUsed = new Uint8Array(STRIPS);
 
   /** @param now the present time in seconds */
   constructor(
     private readonly to: CommandWriter,
     private readonly now: () => Seconds,
-  ) {}
+  ) {
+    super(to.record);
+  }
 
-  write(
-    command: number,
-    frame: Frame,
-    a = 0,
-    b = 0,
-    c = 0,
-    d = 0,
-    e = 0,
-    f = 0,
-    g = 0,
-    h = 0,
-    i = 0,
-  ): boolean {
-    if (command === COMMAND.bend) this.rememberBend(a, b, c, d, e);
-    else if (a >= 0 && a < STRIPS) this.remember(command, a, b, c, d, e);
-    return this.to.write(command, frame, a, b, c, d, e, f, g, h, i);
+  send(): boolean {
+    const { record } = this;
+    const command = record[0];
+    const strip = record[2];
+    if (command === COMMAND.bend) this.rememberBend();
+    else if (strip >= 0 && strip < STRIPS && this.remember(command, strip)) this.isUsed[strip] = 1;
+    return this.to.send();
   }
 
   /** Asks anew for everything that was asked for, as far as it has come. */
   tellAgain(): void {
     const { to } = this;
-    const now = this.now();
+    this.moment[0] = this.now();
     for (let s = 0; s < STRIPS; s++) {
-      const strip = this.strips[s];
-      if (!strip.isUsed) continue;
+      if (!this.isUsed[s]) continue;
       to.write(COMMAND.reset, 0, s);
-      this.tellGlide(COMMAND.level, s, strip.level, now);
-      this.tellGlide(COMMAND.modulation, s, strip.modulation, now);
-      this.tellGlide(COMMAND.expression, s, strip.expression, now);
-      for (let bus = 0; bus < BUSES; bus++) {
-        const send = strip.sends[bus];
-        to.write(COMMAND.send, 0, s, bus, send.at(now), 0);
-        if (send.remaining(now) > 0)
-          to.write(COMMAND.send, 0, s, bus, send.goal, send.remaining(now));
-      }
-      to.write(COMMAND.pan, 0, s, strip.pan);
-      to.write(COMMAND.tone, 0, s, strip.low, strip.high);
-      to.write(COMMAND.output, 0, s, strip.way);
-      const { brightness, attack, release, vibrato } = strip;
-      to.write(COMMAND.timbre, 0, s, brightness, attack, release, vibrato);
-      const bit = 1 << (s & 31);
-      const masks = [0, 1, 2, 3].map((word) => (s >> 5 === word ? bit >>> 0 : 0));
-      if (strip.bend !== 0)
-        to.write(COMMAND.bend, 0, strip.bend, masks[0], masks[1], masks[2], masks[3]);
+      this.tellGlide(this.levels, s, COMMAND.level, s);
+      this.tellGlide(this.modulations, s, COMMAND.modulation, s);
+      this.tellGlide(this.expressions, s, COMMAND.expression, s);
+      for (let bus = 0; bus < BUSES; bus++)
+        this.tellGlide(this.sends, s * BUSES + bus, COMMAND.send, s, bus);
+      PLAIN.forEach((command, i) =>
+        to.write(command, 0, s, ...this.plain[i].subarray(s * NUMBERS, (s + 1) * NUMBERS)),
+      );
+      const masks = [0, 1, 2, 3].map((word) => (s >> 5 === word ? (1 << (s & 31)) >>> 0 : 0));
+      if (this.bends[s] !== 0) to.write(COMMAND.bend, 0, this.bends[s], ...masks);
     }
   }
 
-  private tellGlide(command: number, s: number, glide: Glide, now: Seconds): void {
-    this.to.write(command, 0, s, glide.at(now), 0);
-    if (glide.remaining(now) > 0) this.to.write(command, 0, s, glide.goal, glide.remaining(now));
+  private tellGlide(glides: Glides, i: number, command: number, ...whom: number[]): void {
+    const isThere = glides.look(i);
+    const tell = (value: number, seconds: Seconds) => {
+      const [strip, a, b] = [...whom, value, seconds];
+      this.to.write(command, 0, strip, a, b, seconds);
+    };
+    tell(glides.value[i], 0);
+    if (!isThere) tell(glides.target[i], glides.left(i));
   }
 
-  private remember(command: number, s: number, b: number, c: number, d: number, e: number): void {
-    const strip = this.strips[s];
-    switch (command) {
-      case COMMAND.level:
-        strip.level.to(b, c, this.now());
-        break;
-      case COMMAND.modulation:
-        strip.modulation.to(b, c, this.now());
-        break;
-      case COMMAND.expression:
-        strip.expression.to(b, c, this.now());
-        break;
-      case COMMAND.send:
-        strip.sends[b].to(c, d, this.now());
-        break;
-      case COMMAND.pan:
-        strip.pan = b;
-        break;
-      case COMMAND.tone:
-        strip.low = b;
-        strip.high = c;
-        break;
-      case COMMAND.output:
-        strip.way = b;
-        break;
-      case COMMAND.timbre:
-        strip.brightness = b;
-        strip.attack = c;
-        strip.release = d;
-        strip.vibrato = e;
-        break;
-      case COMMAND.reset:
-        strip.reset(this.now());
-        break;
-      default:
-        return;
+  /** False for what is not of a strip. */
+  private remember(command: number, strip: number): boolean {
+    const { record } = this;
+    if (command === COMMAND.level) this.setOff(this.levels, strip, 3);
+    else if (command === COMMAND.modulation) this.setOff(this.modulations, strip, 3);
+    else if (command === COMMAND.expression) this.setOff(this.expressions, strip, 3);
+    else if (command === COMMAND.send) this.setOff(this.sends, strip * BUSES + record[3], 4);
+    else if (command === COMMAND.reset) this.rest(strip);
+    else {
+      const plain = PLAIN.indexOf(command);
+      if (plain < 0) return false;
+      for (let i = 0; i < NUMBERS; i++) this.plain[plain][strip * NUMBERS + i] = record[3 + i];
     }
-    strip.isUsed = true;
+    return true;
   }
 
-  private rememberBend(semitones: number, a: number, b: number, c: number, d: number): void {
-    for (let s = 0; s < STRIPS; s++) {
-      const word = s < 32 ? a : s < 64 ? b : s < 96 ? c : d;
-      if ((word >>> (s & 31)) & 1) this.strips[s].bend = semitones;
+  /** @param from where in the record it stands where to, and after it in how many seconds */
+  private setOff(glides: Glides, i: number, from: number): void {
+    const { record } = this;
+    const isSlow = record[from + 1] > TOUCH_UP;
+    // What is there in a moment is taken for there, and nobody need ask what time it is.
+    if (isSlow) {
+      this.moment[0] = this.now();
+      glides.setOff(i);
     }
+    glides.target[i] = record[from];
+    glides.seconds[i] = isSlow ? record[from + 1] : 0;
+  }
+
+  private rest(strip: number): void {
+    this.levels.rest(strip, SILENCE_DB);
+    this.modulations.rest(strip, 0);
+    this.expressions.rest(strip, 1);
+    for (let bus = 0; bus < BUSES; bus++) this.sends.rest(strip * BUSES + bus, SILENCE_DB);
+    for (const plain of this.plain) plain.fill(0, strip * NUMBERS, (strip + 1) * NUMBERS);
+    this.bends[strip] = 0;
+  }
+
+  private rememberBend(): void {
+    const { record } = this;
+    for (let s = 0; s < STRIPS; s++)
+      if ((record[3 + (s >> 5)] >>> (s & 31)) & 1) this.bends[s] = record[2];
   }
 }

@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import { BEND_FULL } from '../../midi/messages.js';
 import type { CompiledLayer } from '../../routing/compile.js';
 import type { Layer } from '../../model/patch/layer.js';
 import { COMMAND, COMMAND_RING_BYTES, CommandRing, RECORD } from '../../sampler/command-ring.js';
@@ -65,13 +66,13 @@ describe('a wheel or a pedal', () => {
   });
 
   it('bends by two semitones, in one command for all', () => {
-    controllers.bend(0, 1, 0.5);
-    expect(written(COMMAND.bend, 5)).toEqual([[1, 1, 0, 0, 0]]);
-    controllers.bend(1, 2, -1);
+    controllers.bend(0, 1, 4096);
+    expect(written(COMMAND.bend, 5)).toEqual([[(4096 / BEND_FULL) * 2, 1, 0, 0, 0]]);
+    controllers.bend(1, 2, -BEND_FULL);
     expect(written(COMMAND.bend, 5)).toEqual([[-2, 2, 0, 0, 0]]);
     // The strips of 32 and more are the bits of the next number.
     play(Array.from({ length: 40 }, (_, i) => layer(`layer-${i}`, { obeys: i > 32 ? all : [] })));
-    controllers.bend(0, 1, 1);
+    controllers.bend(0, 1, BEND_FULL);
     expect(written(COMMAND.bend, 3)).toEqual([[2, 0, 0b11111110]]);
   });
 
@@ -108,7 +109,7 @@ describe('a layer that comes', () => {
     ]);
     controllers.control(0, 1, 1, 127);
     controllers.control(0, 1, 11, 30);
-    controllers.bend(0, 1, 1);
+    controllers.bend(0, 1, BEND_FULL);
     written(0, 0);
     const put = (...given: Parameters<StageControllers['put']>) => {
       controllers.put(...given);
@@ -165,11 +166,11 @@ describe('a module', () => {
     ]);
     sent.length = 0;
     controllers.control(1, 2, 74, 9);
-    controllers.bend(1, 2, 1);
+    controllers.bend(1, 2, BEND_FULL);
     controllers.pressure(1, 2, 8);
     expect(sent).toEqual([[0xb1, 74, 9]]);
     sent.length = 0;
-    controllers.bend(0, 1, 1);
+    controllers.bend(0, 1, BEND_FULL);
     controllers.pressure(0, 1, 8);
     expect(sent).toEqual([
       [0xe0, 127, 127],
@@ -184,7 +185,7 @@ describe('a module', () => {
       ...{ channel: 5, bank: null, program: 0 },
     };
     controllers.control(0, 1, 11, 60);
-    controllers.bend(0, 1, -1);
+    controllers.bend(0, 1, -1234);
     sent.length = 0;
     const put = (layers: CompiledLayer[], positions: [number, number][]) => {
       controllers.putOutside(
@@ -206,8 +207,9 @@ describe('a module', () => {
       [0xb4, 74, 3],
       [0xb4, 1, 40],
       [0xb4, 11, 60],
-      [0xe4, 1, 0],
+      [0xe4, (8192 - 1234) & 127, (8192 - 1234) >> 7],
     ]);
+    // What it was told it is not told again, the wheel included.
     expect(put([upper, stubborn], [[11, 2]])).toEqual([
       [0xb4, 1, 0],
       [0xb4, 11, 2],

@@ -1,10 +1,10 @@
-import { CC } from '../../midi/messages.js';
+import { BEND_FULL, CC } from '../../midi/messages.js';
 import type { Obeyable } from '../../model/patch/layer.js';
 import type { CompiledLayer } from '../../routing/compile.js';
 import { hears } from '../../routing/hearing.js';
 import { COMMAND, type CommandWriter } from '../../sampler/command-ring.js';
 import { STRIPS } from '../../sampler/meters.js';
-import { Controllers, expressionGain } from './controllers.js';
+import { Controllers, EXPRESSION_GAINS } from './controllers.js';
 import { TOUCH_UP } from './layer-levels.js';
 import type { ControllerPosition } from '../../model/show/cue.js';
 import { obeys, obeysController, positionOf } from './obeying.js';
@@ -54,20 +54,20 @@ export class StageControllers {
     }
   }
 
-  /** A pitch wheel was moved, −1…1. */
-  bend(device: number, channel: number, amount: number): void {
+  /** A pitch wheel was moved, −8191…8191. */
+  bend(device: number, channel: number, steps: number): void {
     const { layerOn } = this.strips;
-    this.known.moveBend(device, channel, amount);
+    this.known.moveBend(device, channel, steps);
     this.bent.fill(0);
     for (let strip = 0; strip < PATCH_STRIPS; strip++) {
       const layer = layerOn[strip];
       if (layer && hears(layer, device, channel) && obeys(layer, 'pitchBend')) this.mark(strip);
     }
-    this.writeBend(amount);
+    this.writeBend(steps);
     for (const layer of this.present) {
       const target = this.targetOf(layer);
       if (target && hears(layer, device, channel) && obeys(layer, 'pitchBend'))
-        this.outside.bend(target, amount);
+        this.outside.bend(target, steps);
     }
   }
 
@@ -96,8 +96,13 @@ export class StageControllers {
   private writeVibrato(strip: number, layer: CompiledLayer, seconds: number): void {
     const wheel = obeys(layer, 'modulation') ? this.wheels[strip] : 0;
     const leant = layer.obeysPressure ? this.known.pressureFor(layer) : 0;
-    const depth = Math.max(wheel, leant) / 127;
-    this.commands.write(COMMAND.modulation, 0, strip, depth, seconds);
+    const { record } = this.commands;
+    record[0] = COMMAND.modulation;
+    record[1] = 0;
+    record[2] = strip;
+    record[3] = Math.max(wheel, leant) / 127;
+    record[4] = seconds;
+    this.commands.send();
   }
 
   /** Devices stand at other indices now; each came from the one named. */
@@ -139,8 +144,13 @@ export class StageControllers {
       this.wheels[strip] = value;
       this.writeVibrato(strip, layer, seconds);
     } else if (controller === CC.expression) {
-      const gain = obeys(layer, 'expression') ? expressionGain(value) : 1;
-      commands.write(COMMAND.expression, 0, strip, gain, seconds);
+      const { record } = commands;
+      record[0] = COMMAND.expression;
+      record[1] = 0;
+      record[2] = strip;
+      record[3] = obeys(layer, 'expression') ? EXPRESSION_GAINS[value] : 1;
+      record[4] = seconds;
+      commands.send();
     }
   }
 
@@ -236,10 +246,14 @@ export class StageControllers {
   }
 
   /** One record whatever the number of strips, so that a wheel cannot fill the ring. */
-  private writeBend(amount: number): void {
-    const { bent } = this;
-    const semitones = amount * BEND_RANGE;
-    this.commands.write(COMMAND.bend, 0, semitones, bent[0], bent[1], bent[2], bent[3]);
+  private writeBend(steps: number): void {
+    const { bent, commands } = this;
+    const { record } = commands;
+    record[0] = COMMAND.bend;
+    record[1] = 0;
+    record[2] = (steps / BEND_FULL) * BEND_RANGE;
+    for (let i = 0; i < bent.length; i++) record[3 + i] = bent[i];
+    commands.send();
   }
 }
 

@@ -98,7 +98,7 @@ const layerOf = (id: string) => {
   return found;
 };
 const play = (id: string, { voice = 1, note = 60, velocity = 90, gain = 1, at = 0 } = {}) =>
-  stage.start(voice, playing, layerOf(id), note, velocity, gain, at);
+  stage.start(voice, playing, layerOf(id), note, velocity, { gain, at });
 
 describe('the stage', () => {
   it('gives each layer of a patch a strip of its own, from rest, as the layer has it', () => {
@@ -182,10 +182,10 @@ describe('the stage', () => {
 
   it('silences what is muted, and brings it back where a control has moved it', () => {
     prepare([piano(), organ()]);
-    stage.moveLayer('piano', 'level', -20);
+    stage.moveLayer('piano', 'level', { value: -20 });
     prepare([piano({ muted: true }), organ()]);
     written();
-    stage.moveLayer('piano', 'level', -30);
+    stage.moveLayer('piano', 'level', { value: -30 });
     expect(written()).toEqual([]);
     prepare([piano(), organ()]);
     expect(written('level')).toEqual([['level', 0, -30, 0.03, 0]]);
@@ -199,10 +199,10 @@ describe('the stage', () => {
   it('moves levels, place and sends as controls ask, on the layer that is meant', () => {
     prepare([piano(), organ()]);
     written();
-    stage.moveLayer('organ', 'level', -1);
-    stage.moveLayer('organ', 'pan', 0.25);
-    stage.moveLayer('organ', 'delay', -7);
-    stage.moveLayer('nobody', 'pan', 1);
+    stage.moveLayer('organ', 'level', { value: -1 });
+    stage.moveLayer('organ', 'pan', { value: 0.25 });
+    stage.moveLayer('organ', 'delay', { value: -7 });
+    stage.moveLayer('nobody', 'pan', { value: 1 });
     expect(written()).toEqual([
       ['level', 1, -1, 0.03, 0],
       ['pan', 1, 0.25, 0, 0],
@@ -234,22 +234,22 @@ describe('the stage', () => {
   it('moves a timbre on every layer that shares the sound, until the desk sets it', () => {
     prepare([piano(), piano({ ...organ(), soundId: 'piano' }), outside()]);
     written();
-    stage.moveSound('piano', 'brightness', 0.5);
+    stage.moveSound('piano', 'brightness', { value: 0.5 });
     expect(written()).toEqual([
       ['timbre', 0, 0.5, 0, 0],
       ['timbre', 1, 0.5, 0, 0],
     ]);
-    stage.moveSound('piano', 'release', -1);
+    stage.moveSound('piano', 'release', { value: -1 });
     expect(written('timbre').map(([, strip, ...args]) => [strip, ...args])).toEqual([
       [0, 0.5, 0, -1],
       [1, 0.5, 0, -1],
     ]);
-    stage.moveSound('nobody', 'attack', 1);
+    stage.moveSound('nobody', 'attack', { value: 1 });
     expect(written()).toEqual([]);
     // An edit of something else leaves it where it was moved.
     prepare([piano({ pan: 0.5 }), piano({ ...organ(), soundId: 'piano' }), outside()]);
     expect(written().map(([name]) => name)).toEqual(['pan']);
-    stage.moveSound('piano', 'attack', 1);
+    stage.moveSound('piano', 'attack', { value: 1 });
     expect(written('timbre')).toEqual([
       ['timbre', 0, 0.5, 1, -1],
       ['timbre', 1, 0.5, 1, -1],
@@ -260,7 +260,7 @@ describe('the stage', () => {
     // In another patch what was moved before is forgotten.
     prepare([piano()], { id: 'another', sound: { timbre } });
     expect(written('timbre')).toHaveLength(1);
-    stage.moveSound('organ', 'attack', 1);
+    stage.moveSound('organ', 'attack', { value: 1 });
     expect(written()).toEqual([]);
   });
 });
@@ -300,7 +300,7 @@ describe('a voice', () => {
     play('unknown');
     expect(written()).toEqual([]);
     const stranger = compilePatch(patchOf([organ()]), { rig, songShift: 0 });
-    stage.start(1, stranger, stranger.layers[0], 60, 90, 1, 0);
+    stage.start(1, stranger, stranger.layers[0], 60, 90, { gain: 1, at: 0 });
     expect(written()).toEqual([]);
     expect([stage.ringsOn(known), stage.ringsOn(stranger.layers[0])]).toEqual([true, false]);
   });
@@ -394,7 +394,7 @@ describe('a layer that a module plays', () => {
       }
       return bytes().filter(([, controller]) => controller === 7);
     };
-    stage.moveLayer('outside', 'level', -20);
+    stage.moveLayer('outside', 'level', { value: -20 });
     expect(volumes(0.1).at(-1)).toEqual([0xb2, 7, 40]);
     prepare([outside()]);
     expect(sent).toEqual([]);
@@ -413,7 +413,7 @@ describe('a layer that a module plays', () => {
 
   it('is told anew when another device stands behind its port, and nothing else is', () => {
     prepare([piano(), outside()]);
-    stage.moveLayer('outside', 'level', -20);
+    stage.moveLayer('outside', 'level', { value: -20 });
     now += 1;
     stage.advance();
     bytes();

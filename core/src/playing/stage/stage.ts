@@ -3,20 +3,21 @@ import type { LayerParameter, LayerSwitch } from '../../model/patch/control-targ
 import { LAYER_OUTPUTS, type Layer } from '../../model/patch/layer.js';
 import { EFFECT_NAMES, type Effects } from '../../model/patch/effects.js';
 import { newPatchSound, type Patch } from '../../model/patch/patch.js';
-import type { Timbre, TimbrePart } from '../../model/patch/timbre.js';
+import { TIMBRE_PARTS, type TimbrePart } from '../../model/patch/timbre.js';
 import type { CompiledLayer, CompiledPatch } from '../../routing/compile.js';
-import { BUS, COMMAND, type CommandWriter } from '../../sampler/command-ring.js';
+import { BUS, COMMAND, START, type CommandWriter } from '../../sampler/command-ring.js';
 import { METER, STRIPS } from '../../sampler/meters.js';
 import { sourceIdOf } from '../../model/library/source-id.js';
 import { gainFromDb, SILENCE_DB } from '../../units/decibels.js';
 import type { Frame, Seconds } from '../../units/times.js';
 import { LayerLevels, NO_TRIMS, TOUCH_UP, type TrimsByLayer } from './layer-levels.js';
 import type { LayerSeat } from './layer-seat.js';
+import type { Moved } from './moved.js';
 import type { ControllerPosition } from '../../model/show/cue.js';
 import { OutsideChannels, type OutsidePart } from './outside-channels.js';
 import type { OutsideTarget } from './outside-target.js';
 import { OutsideVoices } from './outside-voices.js';
-import type { PlayerOutput } from '../notes/player-output.js';
+import type { Onset, PlayerOutput } from '../notes/player-output.js';
 import { StageControllers } from './stage-controllers.js';
 import { otherEars, StripsInUse } from './strips-in-use.js';
 
@@ -55,7 +56,7 @@ export class Stage implements PlayerOutput {
   /** By layer as compiled, so that a patch just left still sounds where it did. */
   private readonly seats = new WeakMap<CompiledLayer, LayerSeat>();
   private present: readonly CompiledLayer[] = [];
-  private timbres = new Map<string, Timbre>();
+  private timbres = new Map<string, Float64Array>();
   private readonly levels = new LayerLevels();
   private readonly instances = new Map<string, number>();
   private readonly outside: OutsideVoices;
@@ -140,10 +141,13 @@ export class Stage implements PlayerOutput {
       // A layer that was only muted meanwhile comes back where a control has moved it.
       const isMeant = recalled || layer.source.level !== before?.source.level;
       this.levels.prepare(layer.id, layer.source.level, isMeant);
-      const heard = isSilent ? SILENCE_DB : this.levels.of(layer.id, layer.source.level);
+      const heard = isSilent ? SILENCE_DB : this.levels.of(layer);
       if (isAsked) this.parts.commands.write(COMMAND.level, 0, strip, heard, arrival);
       this.writeSource(strip, layer.source, before?.source, samePatch ? seconds : null);
-      if (timbre && timbre !== before?.timbre) this.timbres.set(layer.patchSoundId, timbre);
+      if (timbre && timbre !== before?.timbre) {
+        const parts = TIMBRE_PARTS.map((part) => timbre[part]);
+        this.timbres.set(layer.patchSoundId, Float64Array.from(parts));
+      }
       if (timbre !== before?.timbre || !before) this.writeTimbre(layer, strip);
       const isHeardAnew =
         recalled || before.source.obeys !== layer.source.obeys || otherEars(before, layer);
@@ -169,33 +173,33 @@ export class Stage implements PlayerOutput {
     layer: CompiledLayer,
     note: number,
     velocity: number,
-    gain: number,
-    at: Seconds,
+    onset: Readonly<Onset>,
   ): void {
     const seat = this.seats.get(layer);
     // A strip is given away only when more than a hundred were taken since.
     if (!seat || !this.strips.belongsTo(seat.strip, seat.key)) return;
     const { target } = seat;
     if (target) {
-      const softer = gain * gainFromDb(this.outsideChannels.trimOf(layer));
+      const softer = onset.gain * gainFromDb(this.outsideChannels.trimOf(layer));
       const struck = Math.max(1, Math.round(velocity * Math.sqrt(softer)));
-      this.outside.start(voice, target, note, struck, at);
+      this.outside.start(voice, target, note, struck, onset.at);
       return;
     }
     if (seat.slot < 0) return;
-    this.parts.commands.write(
-      COMMAND.start,
-      this.parts.frameAt(at),
-      voice,
-      seat.strip,
-      seat.slot,
-      seat.instance,
-      seat.polyphony,
-      note,
-      velocity,
-      gain,
-      seat.glideSeconds,
-    );
+    const { commands } = this.parts;
+    const { record } = commands;
+    record[0] = COMMAND.start;
+    record[1] = this.parts.frameAt(onset.at);
+    record[START.voice] = voice;
+    record[START.strip] = seat.strip;
+    record[START.slot] = seat.slot;
+    record[START.instance] = seat.instance;
+    record[START.polyphony] = seat.polyphony;
+    record[START.note] = note;
+    record[START.velocity] = velocity;
+    record[START.gain] = onset.gain;
+    record[START.glide] = seat.glideSeconds;
+    commands.send();
   }
 
   ringsOn(layer: CompiledLayer): boolean {
@@ -219,23 +223,32 @@ export class Stage implements PlayerOutput {
   }
 
   /** Moves a setting of a layer of the present patch, as a control asks; levels in dB, pan −1…1. */
-  moveLayer(layerId: string, parameter: Exclude<LayerParameter, LayerSwitch>, value: number): void {
+  moveLayer(layerId: string, parameter: Exclude<LayerParameter, LayerSwitch>, to: Moved): void {
     const { commands } = this.parts;
+    const { record } = commands;
     for (const layer of this.present) {
       const seat = layer.id === layerId ? this.seats.get(layer) : undefined;
       if (!seat) continue;
       if (parameter === 'level') {
-        this.levels.move(layerId, value);
-        this.putLevel(layer, seat.strip);
-      } else if (parameter === 'pan') commands.write(COMMAND.pan, 0, seat.strip, value);
-      else commands.write(COMMAND.send, 0, seat.strip, BUS[parameter], value);
+        this.levels.move(layerId, to);
+        this.putLevel(layer, seat);
+        continue;
+      }
+      const isPan = parameter === 'pan';
+      record[0] = isPan ? COMMAND.pan : COMMAND.send;
+      record[1] = 0;
+      record[2] = seat.strip;
+      record[3] = isPan ? to.value : BUS[parameter];
+      record[4] = isPan ? 0 : to.value;
+      record[5] = 0;
+      commands.send();
     }
   }
 
   /** How loud a layer of the present patch is asked to be now, dB, wherever hands and trims have put it; null for none of these. */
   levelOf(layerId: string): number | null {
     const layer = this.present.find(({ id }) => id === layerId);
-    return layer ? this.levels.of(layerId, layer.source.level) : null;
+    return layer ? this.levels.of(layer) : null;
   }
 
   /** Trims layers of the present patch by so many dB, on top of whatever else moves their levels. */
@@ -247,23 +260,30 @@ export class Stage implements PlayerOutput {
       const asked = this.strips.asked[seat.strip];
       if (asked && !layer.muted && !layer.soloedOut)
         asked.level = this.levels.trimmed(layer.id, layer.source.level);
-      this.putLevel(layer, seat.strip);
+      this.putLevel(layer, seat);
     }
   }
 
-  private putLevel(layer: CompiledLayer, strip: number): void {
+  private putLevel(layer: CompiledLayer, { strip, target }: LayerSeat): void {
     // Of a layer that is not heard it is remembered.
     if (layer.muted || layer.soloedOut) return;
-    const level = this.levels.of(layer.id, layer.source.level);
-    this.parts.commands.write(COMMAND.level, 0, strip, level, TOUCH_UP);
-    this.outsideChannels.move(layer, level, TOUCH_UP);
+    const { commands } = this.parts;
+    const { record } = commands;
+    record[0] = COMMAND.level;
+    record[1] = 0;
+    record[2] = strip;
+    this.levels.look(layer);
+    record[3] = this.levels.looked[0];
+    record[4] = TOUCH_UP;
+    if (target) this.outsideChannels.move(layer, record[3], TOUCH_UP);
+    commands.send();
   }
 
   /** Moves a part of a sound's timbre, on every layer that shares it. */
-  moveSound(patchSoundId: string, part: TimbrePart, value: number): void {
+  moveSound(patchSoundId: string, part: TimbrePart, to: Moved): void {
     const timbre = this.timbres.get(patchSoundId);
     if (!timbre) return;
-    this.timbres.set(patchSoundId, { ...timbre, [part]: value });
+    timbre[TIMBRE_PARTS.indexOf(part)] = to.value;
     for (const layer of this.present) {
       const seat = layer.patchSoundId === patchSoundId ? this.seats.get(layer) : undefined;
       if (seat) this.writeTimbre(layer, seat.strip);
@@ -279,16 +299,21 @@ export class Stage implements PlayerOutput {
   private writeTimbre(layer: CompiledLayer, strip: number): void {
     const timbre = this.timbres.get(layer.patchSoundId);
     if (!timbre) return;
-    const { brightness, attack, release, vibrato } = timbre;
-    this.parts.commands.write(COMMAND.timbre, 0, strip, brightness, attack, release, vibrato);
+    const { commands } = this.parts;
+    const { record } = commands;
+    record[0] = COMMAND.timbre;
+    record[1] = 0;
+    record[2] = strip;
+    for (let i = 0; i < timbre.length; i++) record[3 + i] = timbre[i];
+    commands.send();
   }
 
   control(device: number, channel: number, controller: number, value: number): void {
     this.controllers.control(device, channel, controller, value);
   }
 
-  bend(device: number, channel: number, amount: number): void {
-    this.controllers.bend(device, channel, amount);
+  bend(device: number, channel: number, steps: number): void {
+    this.controllers.bend(device, channel, steps);
   }
 
   pressure(device: number, channel: number, value: number): void {

@@ -1,4 +1,3 @@
-import { FOUR_FOUR, type Metre } from '../model/show/song.js';
 import type { Beats, Seconds } from '../units/times.js';
 import { countInBar } from './bar.js';
 import type { ShowClock } from './show-clock.js';
@@ -24,13 +23,15 @@ export class Metronome {
   private lastAt: Seconds = -Infinity;
   /** Clicks until this beat even while it is off: a count-in. */
   private until: Beats = -Infinity;
-  private metre = FOUR_FOUR;
 
   constructor(
     private readonly clock: ShowClock,
     private readonly sink: ClickSink,
   ) {
     clock.onTempo(() => this.retime());
+    clock.onBars(() => {
+      if (this.needsClock) this.begin();
+    });
   }
 
   /** Whether it clicks. */
@@ -49,13 +50,6 @@ export class Metronome {
     return this.on || this.clock.beats < this.until;
   }
 
-  /** Counts in this metre from now on. */
-  count(metre: Metre): void {
-    if (metre.beats === this.metre.beats && metre.unit === this.metre.unit) return;
-    this.metre = metre;
-    this.begin();
-  }
-
   /** Clicks until a beat in any case, to count in. */
   clickUntil(beat: Beats): void {
     this.until = beat;
@@ -70,7 +64,8 @@ export class Metronome {
 
   /** Hands over the clicks that are due within the next moments. */
   advance(): void {
-    const { clock, metre } = this;
+    const { clock } = this;
+    const { metre } = clock;
     const step = 4 / metre.unit;
     const last = Math.floor(this.countsAt(clock.horizon));
     // After a pause, or when the clock has leapt, what was left out stays so.
@@ -89,7 +84,7 @@ export class Metronome {
   }
 
   private countsAt(beat: Beats): number {
-    return ((beat - this.clock.firstBeat) * this.metre.unit) / 4;
+    return ((beat - this.clock.firstBeat) * this.clock.metre.unit) / 4;
   }
 
   /** Counts from where the clock is now; what was handed over and has not sounded is called off. */

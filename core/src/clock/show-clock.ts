@@ -1,3 +1,4 @@
+import { FOUR_FOUR, type Metre } from '../model/show/song.js';
 import {
   beatsOfSeconds,
   secondsOfBeats,
@@ -5,6 +6,7 @@ import {
   type BeatsPerMinute,
   type Seconds,
 } from '../units/times.js';
+import { barBeats } from './bar.js';
 
 /** How far ahead of its time everything that runs on the clock is worked out and handed over. */
 export const AHEAD: Seconds = 0.05;
@@ -13,8 +15,8 @@ export const HANDED_OVER: Seconds = 0.012;
 /** “Now” as a place on the show’s clock: before everything that is still to come. */
 export const NOW: Beats = -Infinity;
 
-/** Beats that are a whole number of every step there is. */
-const COMMON_STEP: Beats = 24;
+/** A leap goes to a whole number of these beats, so that whatever is counted in beats goes on evenly. */
+const LEAP: Beats = 24;
 /** Seconds in which it comes up with a clock that it follows. */
 const MEETING: Seconds = 0.5;
 /** Share of the tempo by which it hurries or lingers at most meanwhile. */
@@ -39,7 +41,9 @@ export class ShowClock {
   private pace: BeatsPerMinute = 120;
   private users = 0;
   private kept = false;
+  private counted = FOUR_FOUR;
   private readonly listeners = new Set<() => void>();
+  private readonly barListeners = new Set<() => void>();
 
   /** @param time the present time in seconds; it never runs backwards */
   constructor(private readonly time: () => Seconds) {}
@@ -83,12 +87,13 @@ export class ShowClock {
     this.origin = this.beyond(now);
     this.beatsThen = this.origin + beat + beatsOfSeconds(now - at, this.pace);
     this.then = now;
+    this.tellBars();
     return this.origin;
   }
 
-  /** The next beat at which every step begins, beyond everything that was handed over. */
+  /** A beat beyond everything that was handed over. */
   private beyond(now: Seconds): Beats {
-    return Math.ceil((this.beatsAt(now) + BEHIND) / COMMON_STEP) * COMMON_STEP;
+    return Math.ceil((this.beatsAt(now) + BEHIND) / LEAP) * LEAP;
   }
 
   private goAt(tempo: BeatsPerMinute, pace: BeatsPerMinute): void {
@@ -142,6 +147,37 @@ export class ShowClock {
     return this.origin;
   }
 
+  /** The metre in which bars are counted. */
+  get metre(): Metre {
+    return this.counted;
+  }
+
+  set metre(metre: Metre) {
+    if (metre.beats === this.counted.beats && metre.unit === this.counted.unit) return;
+    this.counted = metre;
+    this.tellBars();
+  }
+
+  /** Calls back after bars were begun to be counted from elsewhere, or in another metre, until the returned function is called. */
+  onBars(listener: () => void): () => void {
+    this.barListeners.add(listener);
+    return () => this.barListeners.delete(listener);
+  }
+
+  private tellBars(): void {
+    for (const listener of this.barListeners) listener();
+  }
+
+  /**
+   * The beat at which the next bar begins, at this beat or after it; with more bars than one the next of which so many have
+   * gone since the first. While it counts in that is the first.
+   */
+  barFrom(beat: Beats, bars = 1): Beats {
+    const length = bars * barBeats(this.counted);
+    const bar = Math.ceil((beat - this.origin) / length - 1e-9);
+    return this.origin + Math.max(0, bar) * length;
+  }
+
   /** Others keep to this clock, or it keeps to another: then it goes on in its beat, whatever begins to run on it. */
   set isKept(kept: boolean) {
     this.kept = kept;
@@ -150,6 +186,7 @@ export class ShowClock {
   /** Counts bars from another beat on. */
   countFrom(beat: Beats): void {
     this.origin = beat;
+    this.tellBars();
   }
 
   /**
@@ -158,16 +195,16 @@ export class ShowClock {
    */
   countIn(beats: Beats): void {
     if (this.isRunning || this.kept) {
-      this.origin = Math.ceil(this.beats - this.origin - 1e-6) + this.origin + beats;
+      this.countFrom(Math.ceil(this.beats - this.origin - 1e-6) + this.origin + beats);
       return;
     }
     this.restart();
-    this.origin += beats;
+    this.countFrom(this.origin + beats);
   }
 
   /**
    * Begins to count anew, unless something runs on the clock: that goes on in its beat. Beats never run backwards, or what is
-   * past would lie ahead again; they leap to where every step begins.
+   * past would lie ahead again; they leap.
    */
   restart(): void {
     if (this.isRunning || this.kept) return;
@@ -175,6 +212,7 @@ export class ShowClock {
     this.origin = this.beyond(now);
     this.beatsThen = this.origin;
     this.then = now;
+    this.tellBars();
   }
 
   /** Something begins to run. The first one starts the clock anew, so that it need not wait for a beat. */
@@ -183,18 +221,17 @@ export class ShowClock {
     this.users++;
   }
 
+  /**
+   * Something is to begin at the bar to come: gives its beat, which is now when nothing ran. From now on the clock runs for it,
+   * so that whatever joins meanwhile does not begin it anew. Who waits hears by {@link onBars} when the bar lies elsewhere.
+   */
+  joinAtBar(bars = 1): Beats {
+    this.join();
+    return this.barFrom(this.beats, bars);
+  }
+
   /** Something has stopped running. */
   leave(): void {
     this.users--;
   }
-}
-
-/** The part of a step by which a note may be late and still counts as on it. */
-const LATE = 1 / 3;
-
-/** The step on which something struck now begins: the one just begun, or the next; counted in steps from beat 0. */
-export function firstStep(beats: Beats, stepBeats: Beats): number {
-  const steps = beats / stepBeats;
-  const begun = Math.floor(steps + 1e-9);
-  return steps - begun <= LATE ? begun : begun + 1;
 }

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
+import type { Metre } from '../model/show/song.js';
 import { Metronome } from './metronome.js';
 import { OutgoingClock } from './outgoing-clock.js';
 import { ShowClock } from './show-clock.js';
@@ -40,7 +41,7 @@ describe('the click', () => {
   };
 
   it('comes on every count of the bar at its very time, the first told apart', () => {
-    metronome.count({ beats: 3, unit: 4 });
+    clock.metre = { beats: 3, unit: 4 };
     clock.restart();
     metronome.isOn = true;
     wait(2.9, tick);
@@ -50,7 +51,7 @@ describe('the click', () => {
     wait(2, tick);
     expect(heard).toHaveLength(6);
     // Six counts of an eighth.
-    metronome.count({ beats: 6, unit: 8 });
+    clock.metre = { beats: 6, unit: 8 };
     metronome.isOn = true;
     wait(1.5, tick);
     expect(heard).toHaveLength(12);
@@ -155,6 +156,61 @@ describe('the clock for other devices', () => {
     clock.restart();
     outgoing.advance();
     expect(sent).toBeLessThanOrEqual(2);
+  });
+});
+
+describe('the bar to come', () => {
+  it('is now where nothing runs, and stays where it is whatever joins while something waits for it', () => {
+    const begins = clock.joinAtBar(4);
+    expect(clock.timeAt(begins)).toBeCloseTo(now, 9);
+    now += 0.7;
+    clock.join();
+    clock.restart();
+    expect([clock.firstBeat, clock.barFrom(clock.beats)]).toEqual([begins, begins + 4]);
+    clock.leave();
+    clock.leave();
+    now += 0.1;
+    expect(clock.joinAtBar()).toBeGreaterThan(begins + 4);
+  });
+
+  it('is counted from the first beat in the clock’s metre, or is that first beat while it counts in', () => {
+    const metre = fc.constantFrom(
+      { beats: 4, unit: 4 },
+      { beats: 5, unit: 4 },
+      { beats: 7, unit: 8 },
+    );
+    const [from, gone] = [fc.nat(50), fc.double({ min: -8, max: 60, noNaN: true })];
+    fc.assert(
+      fc.property(metre, from, gone, fc.integer({ min: 1, max: 4 }), (counted, at, by, bars) => {
+        clock.metre = counted;
+        clock.countFrom(at / 3);
+        const length = (bars * counted.beats * 4) / counted.unit;
+        const bar = clock.barFrom(at / 3 + by, bars);
+        const which = (bar - at / 3) / length;
+        expect(which).toBeCloseTo(Math.round(which), 6);
+        expect(bar - at / 3).toBeGreaterThanOrEqual(Math.max(0, by) - 1e-6);
+        expect(bar - at / 3 - Math.max(0, by)).toBeLessThan(length);
+      }),
+    );
+  });
+
+  it('is told to whoever waits for it when it lies elsewhere', () => {
+    let told = 0;
+    const end = clock.onBars(() => told++);
+    const after = (change: () => void) => {
+      told = 0;
+      change();
+      return told > 0;
+    };
+    expect(after(() => (clock.metre = { beats: 3, unit: 4 }))).toBe(true);
+    expect(after(() => (clock.metre = { beats: 3, unit: 4 }))).toBe(false);
+    expect(after(() => clock.countFrom(3))).toBe(true);
+    expect(after(() => clock.leapTo(2, now))).toBe(true);
+    expect(after(() => clock.join())).toBe(true);
+    expect(after(() => clock.countIn(4))).toBe(true);
+    expect(after(() => clock.join())).toBe(false);
+    end();
+    expect(after(() => clock.countFrom(7))).toBe(false);
   });
 });
 

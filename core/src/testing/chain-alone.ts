@@ -88,6 +88,12 @@ export class ChainAlone {
     return this;
   }
 
+  /** Bars are counted from another beat on. */
+  countBarsFrom(beat: Beats): this {
+    this.clock.countFrom(this.first + beat);
+    return this;
+  }
+
   switchOff = (id: string) => (this.chain.switchOff(id), this);
   letGo = (id?: string) => (this.chain.letGo(id), this);
   stop = () => (this.chain.stop(), this);

@@ -372,3 +372,12 @@ it('what is chained sounds the same however often the clock is looked at', () =>
     { numRuns: 200 },
   );
 });
+
+it('steps are counted from where bars began as they began to run, whatever divides a bar', () => {
+  const alone = new ChainAlone(arpeggio()).countBarsFrom(0.3).press(60, 0.1);
+  expect(alone.countBarsFrom(0.55).until(2).notes()).toEqual([
+    ...['60 0.300–0.800', '60 1.300–1.800'],
+  ]);
+  const again = new ChainAlone(restrike()).countBarsFrom(0.3).press(60, 0.35).until(2);
+  expect(again.notes().slice(1)).toEqual(['60 1.300–1.800']);
+});

@@ -1,4 +1,4 @@
-import { firstStep, NOW } from '../clock/show-clock.js';
+import { NOW } from '../clock/show-clock.js';
 import { beatsOf, type Treatment } from '../model/patch/treatment.js';
 import type { Beats } from '../units/times.js';
 import { ClockedStage } from './clocked-stage.js';
@@ -22,7 +22,7 @@ export class ArpeggioStage extends ClockedStage {
   private readonly ordered: HeldKey[] = [];
   /** Where in the round the next step is. */
   private place = 0;
-  /** The step that comes next, counted from beat 0. */
+  /** The step that comes next. */
   private next = 0;
   private runs = false;
   private left = false;
@@ -40,7 +40,7 @@ export class ArpeggioStage extends ClockedStage {
     this.redo();
     const step = beatsOf(settings.rate);
     if (step !== beatsOf(this.settings.rate))
-      this.next = Math.ceil(this.around.clock.beats / step - 1e-9);
+      this.next = Math.ceil(this.stepsAt(this.around.clock.beats, step) - 1e-9);
     const lettingGo = this.settings.hold && !settings.hold;
     this.settings = settings;
     if (lettingGo) this.letGo();
@@ -77,11 +77,11 @@ export class ArpeggioStage extends ClockedStage {
   protected override stepTo(until: Beats): void {
     if (!this.runs) return;
     const step = beatsOf(this.settings.rate);
-    const { beats } = this.around.clock;
+    const steps = this.stepsAt(this.around.clock.beats, step);
     // After a pause of the machine the steps that were missed are left out, not caught up with.
-    if (beats / step > this.next + 2) this.next = Math.floor(beats / step);
-    while (this.runs && until / step >= this.next - 1e-9) {
-      this.playStep(this.next * step, step);
+    if (steps > this.next + 2) this.next = Math.floor(steps);
+    while (this.runs && this.stepsAt(until, step) >= this.next - 1e-9) {
+      this.playStep(this.beatOfStep(this.next, step), step);
       this.next++;
     }
   }
@@ -93,7 +93,6 @@ export class ArpeggioStage extends ClockedStage {
     gain: number,
     beat: Beats,
   ): void {
-    const { clock } = this.around;
     const step = beatsOf(this.settings.rate);
     const late = beat === NOW;
     if (late) this.redo();
@@ -102,16 +101,18 @@ export class ArpeggioStage extends ClockedStage {
     this.held.push(held);
     if (!this.runs) {
       this.runs = true;
-      clock.join();
+      this.join();
       this.place = 0;
-      this.next = firstStep(this.beatOf(beat), step);
+      this.next = this.stepFor(this.beatOf(beat), step);
       return;
     }
     // The keys of a chord are never struck quite together; those that come a little late still belong to the step.
     const begun = this.next - 1;
     const at = this.beatOf(beat);
-    if (this.settings.order === 'chord' && firstStep(at, step) === begun)
-      this.play(held, 0, begun, late ? NOW : beat, at, step, (begun + 1) * step);
+    if (this.settings.order === 'chord' && this.stepFor(at, step) === begun) {
+      const next = this.beatOfStep(begun + 1, step);
+      this.play(held, 0, begun, late ? NOW : beat, at, step, next);
+    }
   }
 
   protected override lifted(id: number, beat: Beats): void {

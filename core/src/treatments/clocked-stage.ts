@@ -2,6 +2,9 @@ import { NOW } from '../clock/show-clock.js';
 import type { Beats } from '../units/times.js';
 import { NoteStage, type NoteSink, type StageSurroundings } from './note-stage.js';
 
+/** The part of a step by which a note may be late and still counts as on it. */
+const LATE = 1 / 3;
+
 /** Something that comes in later than now: a press, or (with velocity 0) a release. */
 interface Coming {
   id: number;
@@ -32,6 +35,8 @@ interface Handed {
 export abstract class ClockedStage extends NoteStage {
   private readonly coming: Coming[] = [];
   private readonly handed: Handed[] = [];
+  /** The beat from which its steps are counted: where bars began as it began to run, since steps need not divide a bar. */
+  private origin: Beats = 0;
 
   constructor(sink: NoteSink, around: StageSurroundings) {
     super(sink, around);
@@ -138,6 +143,30 @@ export abstract class ClockedStage extends NoteStage {
         this.sink.release(note.id, NOW);
       }
     }
+  }
+
+  /** It begins to run on the clock. */
+  protected join(): void {
+    const { clock } = this.around;
+    clock.join();
+    this.origin = clock.firstBeat;
+  }
+
+  /** The beat of a step. */
+  protected beatOfStep(step: number, length: Beats): Beats {
+    return this.origin + step * length;
+  }
+
+  /** Where a beat lies, in steps of a length. */
+  protected stepsAt(beat: Beats, length: Beats): number {
+    return (beat - this.origin) / length;
+  }
+
+  /** The step on which something struck at a beat begins: the one just begun, or the next. */
+  protected stepFor(beat: Beats, length: Beats): number {
+    const steps = this.stepsAt(beat, length);
+    const begun = Math.floor(steps + 1e-9);
+    return steps - begun <= LATE ? begun : begun + 1;
   }
 
   /** Forgets what is still to come. */

@@ -1,4 +1,4 @@
-import { firstStep, NOW } from '../clock/show-clock.js';
+import { NOW } from '../clock/show-clock.js';
 import { beatsOf, type Treatment } from '../model/patch/treatment.js';
 import type { Beats, Seconds } from '../units/times.js';
 import { ClockedStage } from './clocked-stage.js';
@@ -11,7 +11,7 @@ interface Restruck {
   key: number;
   velocity: number;
   gain: number;
-  /** The step that comes next, counted from beat 0. */
+  /** The step that comes next. */
   next: number;
 }
 
@@ -37,7 +37,7 @@ export class RestrikeStage extends ClockedStage {
     for (const key of this.held) {
       const earliest = this.takeBack(({ of }) => of === key.id);
       key.next = otherRate
-        ? Math.ceil(this.around.clock.beats / step - 1e-9)
+        ? Math.ceil(this.stepsAt(this.around.clock.beats, step) - 1e-9)
         : Math.min(key.next, earliest);
     }
     this.settings = settings;
@@ -56,12 +56,13 @@ export class RestrikeStage extends ClockedStage {
 
   protected override stepTo(until: Beats): void {
     const step = beatsOf(this.settings.rate);
-    const { beats } = this.around.clock;
+    const steps = this.stepsAt(this.around.clock.beats, step);
     for (const key of this.held) {
-      if (beats / step > key.next + 2) key.next = Math.floor(beats / step);
-      while (until / step >= key.next - 1e-9) {
+      if (steps > key.next + 2) key.next = Math.floor(steps);
+      while (this.stepsAt(until, step) >= key.next - 1e-9) {
         const number = key.next++;
-        this.strike(key, number, number * step, number * step);
+        const at = this.beatOfStep(number, step);
+        this.strike(key, number, at, at);
       }
     }
   }
@@ -74,18 +75,20 @@ export class RestrikeStage extends ClockedStage {
     beat: Beats,
   ): void {
     const { clock } = this.around;
-    clock.join();
+    if (this.held.length === 0) this.join();
+    else clock.join();
     const step = beatsOf(this.settings.rate);
     const at = this.beatOf(beat);
-    const next = firstStep(at, step);
+    const next = this.stepFor(at, step);
     const restruck = { id, key, velocity, gain, next };
     this.held.push(restruck);
     // A key that comes a little early is that step's already: nobody means both.
     const early = Math.min(step / 2, (EARLY * clock.tempo) / 60);
-    const isSteps = next * step <= at + early + 1e-9;
+    const begins = this.beatOfStep(next, step);
+    const isSteps = begins <= at + early + 1e-9;
     if (isSteps) restruck.next = next + 1;
     // A key answers at once; only what follows waits for the clock.
-    this.strike(restruck, next, beat, isSteps ? Math.max(at, next * step) : at);
+    this.strike(restruck, next, beat, isSteps ? Math.max(at, begins) : at);
   }
 
   protected override lifted(id: number, beat: Beats): void {
@@ -99,7 +102,7 @@ export class RestrikeStage extends ClockedStage {
   /** A note that counts from `begun`, and ends with the next at most. */
   private strike(key: Restruck, number: number, from: Beats, begun: Beats): void {
     const step = beatsOf(this.settings.rate);
-    const until = Math.min(begun + step * this.settings.gate, key.next * step);
+    const until = Math.min(begun + step * this.settings.gate, this.beatOfStep(key.next, step));
     this.hand(key.id, number, key.key, key.velocity, key.gain, from, until);
   }
 }

@@ -1,10 +1,11 @@
+import { barBeats } from '../../clock/bar.js';
 import { Leading } from '../../clock/leading.js';
 import { Metronome, type ClickSink } from '../../clock/metronome.js';
 import { OutgoingClock, type ClockPort } from '../../clock/outgoing-clock.js';
 import type { ShowClock } from '../../clock/show-clock.js';
 import { TapTempo } from '../../clock/tap-tempo.js';
 import type { ShowClockSettings } from '../../model/show/going.js';
-import { FASTEST_TEMPO, FOUR_FOUR, SLOWEST_TEMPO, type Metre } from '../../model/show/song.js';
+import { FASTEST_TEMPO, SLOWEST_TEMPO, type Metre } from '../../model/show/song.js';
 import type { BeatsPerMinute, Seconds } from '../../units/times.js';
 
 /**
@@ -15,7 +16,6 @@ export class Timekeeping {
   readonly metronome: Metronome;
   readonly outgoing: OutgoingClock;
   private readonly taps = new TapTempo();
-  private metre: Metre = FOUR_FOUR;
   private isCountedIn = false;
   private settings: ShowClockSettings | null = null;
 
@@ -59,8 +59,7 @@ export class Timekeeping {
 
   /** Goes on in the tempo and metre of what is played, unless another device leads. */
   take(tempo: BeatsPerMinute, metre: Metre): void {
-    this.metre = metre;
-    this.metronome.count(metre);
+    this.clock.metre = metre;
     if (this.leading.isFree) this.clock.tempo = tempo;
   }
 
@@ -81,7 +80,7 @@ export class Timekeeping {
   countIn(): void {
     if (!this.leading.isFree) return;
     const bars = this.settings?.countInBars ?? 1;
-    const beats = (bars * this.metre.beats * 4) / this.metre.unit;
+    const beats = bars * barBeats(this.clock.metre);
     this.isCountedIn = true;
     this.clock.countIn(beats);
     this.outgoing.startAt(this.clock.firstBeat);

@@ -1,5 +1,10 @@
 import type { Chooser, ChooserControl } from '../model/patch/chooser.js';
-import { idOfTarget, keyOfTarget, type ControlTarget } from '../model/patch/control-target.js';
+import {
+  keyOfTarget,
+  stands,
+  targetIn,
+  type ControlTarget,
+} from '../model/patch/control-target.js';
 import type { Patch } from '../model/patch/patch.js';
 import type { Tie } from '../model/patch/tie.js';
 import type { Place } from '../model/rig/place.js';
@@ -100,39 +105,6 @@ function targetOf(task: Task, patch: JobSources['patch']): ControlTarget | null 
   return task.kind === 'tie' ? targetIn(task.tie.target, patch) : null;
 }
 
-/** A target as it is found in a patch: letters and places become the things that stand there; null for what is not there. */
-export function targetIn(
-  target: ControlTarget,
-  patch: Pick<Patch, 'layers' | 'treatments' | 'choosers'> | null,
-): ControlTarget | null {
-  switch (target.kind) {
-    case 'letter': {
-      const layer = patch?.layers.at(target.layer);
-      if (!layer) return null;
-      const { parameter } = target;
-      switch (parameter) {
-        case 'trim':
-          return target;
-        case 'brightness':
-        case 'attack':
-        case 'release':
-        case 'vibrato':
-          return { kind: 'sound', patchSoundId: layer.soundId, parameter };
-        default:
-          return { kind: 'layer', layerId: layer.id, parameter };
-      }
-    }
-    case 'nthTreatment': {
-      const treatment = patch?.treatments.at(target.treatment);
-      return treatment ? { kind: 'treatment', treatmentId: treatment.id } : null;
-    }
-    case 'choose':
-      return patch?.choosers.at(target.chooser) ? target : null;
-    default:
-      return target;
-  }
-}
-
 /** What is to be known of a job beside what it does. */
 export interface Clash {
   /** Other jobs in force of the same control. */
@@ -147,7 +119,7 @@ export function clashesOf(job: Job, jobs: readonly Job[]): Clash {
   if (!isInForce(job) || !job.sent) return { sameControl: [], sameTarget: [] };
   const key = keyOfSent(job.sent);
   const isOwn = ({ sent }: Job) => sent !== null && keyOfSent(sent) === key;
-  const setting = job.target && isSetting(job.target) ? keyOfTarget(job.target) : null;
+  const setting = job.target && stands(job.target) ? keyOfTarget(job.target) : null;
   return {
     sameControl: others.filter(isOwn),
     sameTarget: others.filter(
@@ -158,9 +130,4 @@ export function clashesOf(job: Job, jobs: readonly Job[]): Clash {
         keyOfTarget(other.target) === setting,
     ),
   };
-}
-
-/** True for what stands somewhere, so that two controls can pull at it; many pads may ask for the next cue. */
-function isSetting(target: ControlTarget): boolean {
-  return idOfTarget(target) !== null || target.kind === 'octave' || target.kind === 'letter';
 }

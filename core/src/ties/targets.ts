@@ -2,6 +2,7 @@ import {
   letterParameterSchema,
   MOST_LETTERS,
   MOST_NTH,
+  PARAMETERS,
   type ControlTarget,
   type LetterParameter,
 } from '../model/patch/control-target.js';
@@ -14,8 +15,7 @@ import type { Owner } from './in-force.js';
 /** What can be moved, before it is said of what. */
 export type What = LetterParameter | Press | 'treatment' | 'choose' | 'octave' | 'goTo';
 
-const OF_SOUNDS = new Set<string>(['brightness', 'attack', 'release', 'vibrato']);
-const SENDS = new Set<string>(['reverb', 'delay', 'chorus']);
+const isParameter = (what: What): what is LetterParameter => what in PARAMETERS;
 
 /** What can be moved, in the groups in which it is offered. */
 export const WHATS: readonly { name: string; whats: readonly What[] }[] = [
@@ -28,7 +28,7 @@ export const WHATS: readonly { name: string; whats: readonly What[] }[] = [
 /** What can be moved, as it is called where it is chosen. */
 export function whatInWords(what: What): string {
   if (what in PRESS_NAMES) return PRESS_NAMES[what as Press].toLowerCase();
-  if (SENDS.has(what)) return `${what} send`;
+  if (isParameter(what)) return PARAMETERS[what].words;
   if (what === 'treatment') return 'treatment on and off';
   if (what === 'choose') return 'what a chooser picks';
   if (what === 'octave') return 'octave';
@@ -37,19 +37,9 @@ export function whatInWords(what: What): string {
 
 /** What a target moves. */
 export function whatOf(target: ControlTarget): What {
-  switch (target.kind) {
-    case 'layer':
-    case 'sound':
-    case 'letter':
-      return target.parameter;
-    case 'treatment':
-    case 'nthTreatment':
-      return 'treatment';
-    case 'show':
-      return target.action;
-    default:
-      return target.kind;
-  }
+  if ('parameter' in target) return target.parameter;
+  if (target.kind === 'show') return target.action;
+  return target.kind === 'nthTreatment' ? 'treatment' : target.kind;
 }
 
 /** One thing of which something can be moved. */
@@ -98,21 +88,22 @@ export function choicesOf(what: What, owner: Owner, sources: TargetSources): Tar
         target: { kind: 'goTo', songId, cueId },
       }));
     default:
-      return isOwn && what !== 'trim'
-        ? ofLayers(what as LetterParameter, patch)
+      return isOwn && isParameter(what) && PARAMETERS[what].of !== 'night'
+        ? ofLayers(what, patch)
         : byLetter(what as LetterParameter, patch);
   }
 }
 
 function ofLayers(parameter: LetterParameter, patch: TargetSources['patch']): TargetChoice[] {
   const layers = patch?.layers ?? [];
+  const isOfSounds = PARAMETERS[parameter].of === 'sound';
   const choices = layers.map(({ id, soundId, name }, at): TargetChoice => {
-    const target = OF_SOUNDS.has(parameter)
+    const target = isOfSounds
       ? { kind: 'sound', patchSoundId: soundId, parameter }
       : { kind: 'layer', layerId: id, parameter };
     return { words: `${layerLetter(at)} ${name}`, target: target as ControlTarget };
   });
-  if (!OF_SOUNDS.has(parameter)) return choices;
+  if (!isOfSounds) return choices;
   // Layers that share a sound are one.
   return choices.filter(
     (_, at) => layers.findIndex(({ soundId }) => soundId === layers[at].soundId) === at,

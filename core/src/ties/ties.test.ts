@@ -1,14 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { newChooser, type ChooserControl } from '../model/patch/chooser.js';
-import type { ControlTarget } from '../model/patch/control-target.js';
+import { targetIn, type ControlTarget } from '../model/patch/control-target.js';
 import { newPatch } from '../model/patch/patch.js';
 import { newTreatment } from '../model/patch/treatment.js';
 import { usualManner, type Reads, type Tie, type TravelCurve } from '../model/patch/tie.js';
 import type { ShowControl } from '../model/show/show-control.js';
 import { layer } from '../testing/fixtures.js';
 import { devices } from '../testing/small-show.js';
-import { clashesOf, isInForce, jobsNow, targetIn, type JobSources } from './in-force.js';
+import { clashesOf, isInForce, jobsNow, type JobSources } from './in-force.js';
 import { finePosition, guessedReading, stepsOf, type Relative } from './reading.js';
 import { positionAt, positionOfValue, shareAt, valueAt } from './travel.js';
 

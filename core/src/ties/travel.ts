@@ -1,3 +1,4 @@
+import { isWhole } from '../model/patch/control-target.js';
 import type { TravelCurve, Tie } from '../model/patch/tie.js';
 
 /** The highest position of a control. */
@@ -55,7 +56,7 @@ type Travel = Pick<Tie, 'from' | 'to' | 'curve' | 'target'>;
 export function putValue({ from, to, curve, target }: Travel, at: Float64Array): void {
   putShare(curve, at);
   const value = from + (to - from) * at[0];
-  at[0] = target.kind === 'octave' ? Math.round(value) : value;
+  at[0] = isWhole(target) ? Math.round(value) : value;
 }
 
 /** The value that a control gives at a position, as {@link putValue} has it. */

@@ -17,6 +17,7 @@ export type LayerParameter = z.infer<typeof layerParameterSchema>;
 export type LayerSwitch = (typeof switchedOfLayer)[number];
 /** Settings of a sound that a control can move. */
 export const soundParameterSchema = z.enum(['brightness', 'attack', 'release', 'vibrato']);
+type SoundParameter = z.infer<typeof soundParameterSchema>;
 
 /** What can be moved of a layer by its letter, in whichever patch is played. */
 export const letterParameterSchema = z.enum([
@@ -76,9 +77,209 @@ export type ControlTarget = z.infer<typeof controlTargetSchema>;
 /** A target that speaks of no patch’s own things, and so can be moved wherever one plays. */
 export type FreeTarget = Exclude<ControlTarget, { kind: 'layer' | 'sound' | 'treatment' }>;
 
+/** Least and most of something, or where a control moves it from and to, in its own unit. */
+interface Limits {
+  min: number;
+  max: number;
+}
+interface Way {
+  from: number;
+  to: number;
+}
+
+/** What of a layer or its sound can be moved. */
+interface Parameter {
+  /** Whose it is; what is only for the night belongs to neither. */
+  of: 'layer' | 'sound' | 'night';
+  isSwitch: boolean;
+  limits: Limits;
+  /** Where a newly tied control moves it from and to. */
+  usual: Way;
+  words: string;
+}
+
+const ON_OFF: Limits = { min: 0, max: 1 };
+const usualOf = ({ min, max }: Limits): Way => ({ from: min, to: max });
+const moved = (of: Parameter['of'], words: string, limits: Limits, usual = usualOf(limits)) => ({
+  ...{ of, isSwitch: false, limits, usual, words },
+});
+const switched = (words: string): Parameter => ({
+  ...{ of: 'layer', isSwitch: true, limits: ON_OFF, usual: usualOf(ON_OFF), words },
+});
+const LEVELS: Limits = { min: SILENCE_DB, max: LOUDEST_DB };
+const BOTH_WAYS: Limits = { min: -1, max: 1 };
+const send = (name: string) => moved('layer', `${name} send`, LEVELS, { from: SILENCE_DB, to: 0 });
+
+/** Everything of a layer or its sound that can be moved. */
+export const PARAMETERS: Record<LetterParameter, Parameter> = {
+  level: moved('layer', 'level', LEVELS, { from: -24, to: 0 }),
+  pan: moved('layer', 'pan', BOTH_WAYS),
+  reverb: send('reverb'),
+  delay: send('delay'),
+  chorus: send('chorus'),
+  lift: switched('lift'),
+  mute: switched('mute'),
+  solo: switched('solo'),
+  brightness: moved('sound', 'brightness', BOTH_WAYS),
+  attack: moved('sound', 'attack', BOTH_WAYS),
+  release: moved('sound', 'release', BOTH_WAYS),
+  vibrato: moved('sound', 'vibrato', { min: 0, max: 1 }),
+  trim: moved('night', 'trim', { min: LEAST_TRIM_DB, max: MOST_TRIM_DB }),
+};
+
+/** What words are made of: the things of a patch, and names of songs and cues. */
+export interface TargetWords {
+  layers: readonly Layer[];
+  treatments: readonly Treatment[];
+  /** Where a control goes to, in words. */
+  called?: (songId: string, cueId: string | null) => string;
+}
+
+/** A patch, as far as targets are found in it. */
+export interface TargetPatch {
+  layers: readonly Pick<Layer, 'id' | 'soundId'>[];
+  treatments: readonly { id: string }[];
+  choosers: readonly unknown[];
+}
+
+/** How a target is moved: it goes from one value to another, is on or off, is pressed, or is picked by where a control stands. */
+type Manner = 'travels' | 'switches' | 'presses' | 'picks';
+
+/** What a kind of target is like. */
+interface TargetKind<T> {
+  /** Whether it means something in every patch. */
+  isFree: boolean;
+  /** Whether it stands somewhere, so that two controls can pull at it; many pads may ask for the next cue. */
+  stands: boolean;
+  /** Whether its values are whole. */
+  isWhole: boolean;
+  manner(target: T): Manner;
+  limits(target: T): Limits;
+  usual(target: T): Way;
+  words(target: T, words: TargetWords): string;
+  /** What tells it from others of its kind. */
+  own(target: T): string;
+  /** What it is in a patch: letters and places become the things that stand there; null for what is not there. */
+  found(target: T, patch: TargetPatch | null): ControlTarget | null;
+}
+
+const pressed = {
+  ...{ isFree: true, stands: false, isWhole: false },
+  manner: (): Manner => 'presses',
+  limits: () => ON_OFF,
+  usual: () => usualOf(ON_OFF),
+};
+const ofTreatment = { ...pressed, stands: true, manner: (): Manner => 'switches' };
+const ofParameter = {
+  ...{ isFree: false, stands: true, isWhole: false },
+  manner: ({ parameter }: { parameter: LetterParameter }): Manner =>
+    PARAMETERS[parameter].isSwitch ? 'switches' : 'travels',
+  limits: ({ parameter }: { parameter: LetterParameter }) => PARAMETERS[parameter].limits,
+  usual: ({ parameter }: { parameter: LetterParameter }) => PARAMETERS[parameter].usual,
+};
+const itself = (target: ControlTarget): ControlTarget => target;
+
+const KINDS: {
+  [K in ControlTarget['kind']]: TargetKind<Extract<ControlTarget, { kind: K }>>;
+} = {
+  layer: {
+    ...ofParameter,
+    own: ({ layerId, parameter }) => `${layerId} ${parameter}`,
+    words: ({ layerId, parameter }, { layers }) =>
+      ofLayer(parameter, layers.find(({ id }) => id === layerId)?.name ?? 'a layer that is gone'),
+    found: itself,
+  },
+  sound: {
+    ...ofParameter,
+    own: ({ patchSoundId, parameter }) => `${patchSoundId} ${parameter}`,
+    words: ({ patchSoundId, parameter }, { layers }) => {
+      const players = layers.filter((layer) => layer.soundId === patchSoundId);
+      return `${parameter} of ${players.map(({ name }) => name).join(' and ')}`;
+    },
+    found: itself,
+  },
+  treatment: {
+    ...ofTreatment,
+    isFree: false,
+    own: ({ treatmentId }) => treatmentId,
+    words: ({ treatmentId }, { treatments }) =>
+      treatmentWords(treatments.find(({ id }) => id === treatmentId)),
+    found: itself,
+  },
+  letter: {
+    ...ofParameter,
+    isFree: true,
+    own: ({ layer, parameter }) => `${layer} ${parameter}`,
+    words: ({ layer, parameter }) => ofLayer(parameter, `layer ${String.fromCharCode(65 + layer)}`),
+    found: (target, patch) => {
+      const layer = patch?.layers.at(target.layer);
+      return layer ? ofThatLayer(target, layer) : null;
+    },
+  },
+  nthTreatment: {
+    ...ofTreatment,
+    stands: false,
+    own: ({ treatment }) => String(treatment),
+    words: ({ treatment }) => `treatment ${treatment + 1} on and off`,
+    found: ({ treatment }, patch) => {
+      const there = patch?.treatments.at(treatment);
+      return there ? { kind: 'treatment', treatmentId: there.id } : null;
+    },
+  },
+  choose: {
+    ...pressed,
+    manner: ({ picks }) => (picks === 'position' ? 'picks' : 'presses'),
+    limits: ({ picks }) => (picks === 'position' ? { min: 0, max: 127 } : ON_OFF),
+    usual: ({ picks }) => usualOf(picks === 'position' ? { min: 0, max: 127 } : ON_OFF),
+    own: ({ chooser, picks }) => `${chooser} ${picks}`,
+    words: ({ chooser, picks }) => {
+      const own = `chooser ${chooser + 1}`;
+      if (picks === 'next') return `${own}: the next`;
+      return picks === 'position' ? `${own}, by sector` : `${own}: ${picks + 1}`;
+    },
+    found: (target, patch) => (patch?.choosers.at(target.chooser) ? target : null),
+  },
+  octave: {
+    ...{ isFree: true, stands: true, isWhole: true },
+    manner: () => 'travels',
+    limits: () => ({ min: -4, max: 4 }),
+    usual: () => ({ from: 0, to: 1 }),
+    own: ({ place }) => place,
+    words: ({ place }) => `octave of ${placeInWords(place)}`,
+    found: itself,
+  },
+  show: {
+    ...pressed,
+    own: ({ action }) => action,
+    words: ({ action }) => PRESS_NAMES[action].toLowerCase(),
+    found: itself,
+  },
+  goTo: {
+    ...pressed,
+    own: ({ songId, cueId }) => `${songId} ${cueId}`,
+    words: ({ songId, cueId }, { called = () => 'a cue' }) => `go to ${called(songId, cueId)}`,
+    found: itself,
+  },
+};
+
+/** The row of a target’s own kind. */
+function kindOf<T extends ControlTarget>(target: T): TargetKind<T> {
+  return KINDS[target.kind] as unknown as TargetKind<T>;
+}
+
 /** True for a target that means something in every patch. */
 export function isFree(target: ControlTarget): target is FreeTarget {
-  return !['layer', 'sound', 'treatment'].includes(target.kind);
+  return kindOf(target).isFree;
+}
+
+/** True for what stands somewhere, so that two controls can pull at it. */
+export function stands(target: ControlTarget): boolean {
+  return kindOf(target).stands;
+}
+
+/** True for what goes in whole numbers. */
+export function isWhole(target: ControlTarget): boolean {
+  return kindOf(target).isWhole;
 }
 
 /** The layer, sound or treatment of a patch that a target is about; null for one that is about none. */
@@ -90,43 +291,22 @@ export function idOfTarget(target: ControlTarget): string | null {
 
 /** True for targets that are on or off. */
 export function isSwitch(target: ControlTarget): boolean {
-  if (target.kind === 'layer' || target.kind === 'letter')
-    return (switchedOfLayer as readonly string[]).includes(target.parameter);
-  return target.kind === 'treatment' || target.kind === 'nthTreatment';
+  return kindOf(target).manner(target) === 'switches';
 }
 
 /** True for targets that are pressed: something is done, and nothing stands anywhere. */
 export function isPress(target: ControlTarget): boolean {
-  return (
-    target.kind === 'show' ||
-    target.kind === 'goTo' ||
-    (target.kind === 'choose' && target.picks !== 'position')
-  );
+  return kindOf(target).manner(target) === 'presses';
 }
 
 /** True for targets that go from one value to another: all but switches, presses and what a chooser picks. */
 export function travels(target: ControlTarget): boolean {
-  return !isSwitch(target) && !isPress(target) && target.kind !== 'choose';
+  return kindOf(target).manner(target) === 'travels';
 }
 
 /** Least and most of a target, in its own unit. */
-export function limitsOf(target: ControlTarget): { min: number; max: number } {
-  if (isSwitch(target) || isPress(target)) return { min: 0, max: 1 };
-  if (target.kind === 'octave') return { min: -4, max: 4 };
-  if (target.kind === 'choose') return { min: 0, max: 127 };
-  switch (parameterOf(target)) {
-    case 'pan':
-    case 'brightness':
-    case 'attack':
-    case 'release':
-      return { min: -1, max: 1 };
-    case 'vibrato':
-      return { min: 0, max: 1 };
-    case 'trim':
-      return { min: LEAST_TRIM_DB, max: MOST_TRIM_DB };
-    default:
-      return { min: SILENCE_DB, max: LOUDEST_DB };
-  }
+export function limitsOf(target: ControlTarget): Limits {
+  return kindOf(target).limits(target);
 }
 
 /** What of a layer or its sound a target is about; null for one that is about none. */
@@ -135,56 +315,41 @@ export function parameterOf(target: ControlTarget): LetterParameter | null {
 }
 
 /** Where a newly tied control moves its target from and to. */
-export function usualTravel(target: ControlTarget): { from: number; to: number } {
-  const { min, max } = limitsOf(target);
-  if (target.kind === 'octave') return { from: 0, to: 1 };
-  const parameter = parameterOf(target);
-  if (parameter === 'level') return { from: -24, to: 0 };
-  const isSend = parameter === 'reverb' || parameter === 'delay' || parameter === 'chorus';
-  return isSend ? { from: min, to: 0 } : { from: min, to: max };
-}
-
-/** What words are made of: the things of a patch, and names of songs and cues. */
-export interface TargetWords {
-  layers: readonly Layer[];
-  treatments: readonly Treatment[];
-  /** Where a control goes to, in words. */
-  called?: (songId: string, cueId: string | null) => string;
+export function usualTravel(target: ControlTarget): Way {
+  return kindOf(target).usual(target);
 }
 
 /** A target in words: `level of Pad`, `brightness of Tine`, `up, 1/16`. */
-export function targetInWords(
-  target: ControlTarget,
-  { layers, treatments, called = () => 'a cue' }: TargetWords,
-): string {
-  switch (target.kind) {
-    case 'treatment':
-      return treatmentWords(treatments.find(({ id }) => id === target.treatmentId));
-    case 'sound': {
-      const players = layers.filter((layer) => layer.soundId === target.patchSoundId);
-      return `${target.parameter} of ${players.map(({ name }) => name).join(' and ')}`;
-    }
-    case 'layer':
-      return ofLayer(
-        target.parameter,
-        layers.find(({ id }) => id === target.layerId)?.name ?? 'a layer that is gone',
-      );
-    case 'letter':
-      return ofLayer(target.parameter, `layer ${String.fromCharCode(65 + target.layer)}`);
-    case 'nthTreatment':
-      return `treatment ${target.treatment + 1} on and off`;
-    case 'choose': {
-      const own = `chooser ${target.chooser + 1}`;
-      if (target.picks === 'next') return `${own}: the next`;
-      return target.picks === 'position' ? `${own}, by sector` : `${own}: ${target.picks + 1}`;
-    }
-    case 'octave':
-      return `octave of ${placeInWords(target.place)}`;
-    case 'show':
-      return PRESS_NAMES[target.action].toLowerCase();
-    case 'goTo':
-      return `go to ${called(target.songId, target.cueId)}`;
-  }
+export function targetInWords(target: ControlTarget, words: TargetWords): string {
+  return kindOf(target).words(target, words);
+}
+
+/** A target as it is found in a patch: letters and places become the things that stand there; null for what is not there. */
+export function targetIn(target: ControlTarget, patch: TargetPatch | null): ControlTarget | null {
+  return kindOf(target).found(target, patch);
+}
+
+/** A target as one text: two targets are the same setting when theirs is the same. */
+export function keyOfTarget(target: ControlTarget): string {
+  return `${target.kind} ${kindOf(target).own(target)}`;
+}
+
+/** Two targets are the same setting. */
+export function sameTarget(a: ControlTarget, b: ControlTarget): boolean {
+  return keyOfTarget(a) === keyOfTarget(b);
+}
+
+/** A layer that a letter has named, or its sound, as the target that is meant. */
+function ofThatLayer(
+  target: Extract<ControlTarget, { kind: 'letter' }>,
+  { id, soundId }: Pick<Layer, 'id' | 'soundId'>,
+): ControlTarget {
+  const { of } = PARAMETERS[target.parameter];
+  if (of === 'night') return target;
+  const parameter = target.parameter as LayerParameter & SoundParameter;
+  return of === 'sound'
+    ? { kind: 'sound', patchSoundId: soundId, parameter }
+    : { kind: 'layer', layerId: id, parameter };
 }
 
 function treatmentWords(treatment: Treatment | undefined): string {
@@ -193,10 +358,8 @@ function treatmentWords(treatment: Treatment | undefined): string {
 }
 
 function ofLayer(parameter: LetterParameter, name: string): string {
-  if ((switchedOfLayer as readonly string[]).includes(parameter))
-    return `${parameter} of ${name} on and off`;
-  const send = ['reverb', 'delay', 'chorus'].includes(parameter);
-  return `${parameter}${send ? ' send' : ''} of ${name}`;
+  const { words, isSwitch: isOnOff } = PARAMETERS[parameter];
+  return `${words} of ${name}${isOnOff ? ' on and off' : ''}`;
 }
 
 /** Where the patch itself has what a control moves; null for a switch, and for what is not there. */
@@ -214,33 +377,4 @@ export function settingOf(
   if (!layer) return null;
   const parameter = target.parameter as (typeof movedOfLayer)[number];
   return parameter === 'level' || parameter === 'pan' ? layer[parameter] : layer.sends[parameter];
-}
-
-/** A target as one text: two targets are the same setting when theirs is the same. */
-export function keyOfTarget(target: ControlTarget): string {
-  switch (target.kind) {
-    case 'layer':
-      return `layer ${target.layerId} ${target.parameter}`;
-    case 'sound':
-      return `sound ${target.patchSoundId} ${target.parameter}`;
-    case 'treatment':
-      return `treatment ${target.treatmentId}`;
-    case 'letter':
-      return `letter ${target.layer} ${target.parameter}`;
-    case 'nthTreatment':
-      return `nthTreatment ${target.treatment}`;
-    case 'choose':
-      return `choose ${target.chooser} ${target.picks}`;
-    case 'octave':
-      return `octave ${target.place}`;
-    case 'show':
-      return `show ${target.action}`;
-    case 'goTo':
-      return `goTo ${target.songId} ${target.cueId}`;
-  }
-}
-
-/** Two targets are the same setting. */
-export function sameTarget(a: ControlTarget, b: ControlTarget): boolean {
-  return keyOfTarget(a) === keyOfTarget(b);
 }

@@ -1,3 +1,4 @@
+import { isWhole } from '../../model/patch/control-target.js';
 import type { Tie } from '../../model/patch/tie.js';
 import { towards, valueAt } from '../../ties/travel.js';
 
@@ -16,9 +17,9 @@ export function struckValue(tie: Tie, how: number, now: number | null): number {
     case 'turnsOver':
       return Math.abs(present - to) < Math.abs(present - from) ? from : to;
     case 'steps': {
-      const stride = target.kind === 'octave' ? Math.sign(to - from) : (to - from) / STRIDES;
+      const stride = isWhole(target) ? Math.sign(to - from) : (to - from) / STRIDES;
       const next = towards(tie, present, stride);
-      return target.kind === 'octave' ? Math.round(next) : next;
+      return isWhole(target) ? Math.round(next) : next;
     }
   }
 }

@@ -2,6 +2,7 @@ import { CONTROL_CHANGE, NOTE_OFF, NOTE_ON } from '../../midi/messages.js';
 import {
   isPress,
   isSwitch,
+  isWhole,
   keyOfTarget,
   settingOf,
   travels,
@@ -269,7 +270,7 @@ export class TiedControls {
     else {
       const now = this.valueOf(one);
       if (now === null) return;
-      if (target.kind === 'octave') {
+      if (isWhole(target)) {
         one.moved.value = towards(tie, now, Math.sign(steps));
         this.set(one);
         return;

@@ -25,9 +25,6 @@ export function carryOutRigEdit(things: Things, edit: RigEdit): void {
     case rigEdits.deviceChanged.type:
       change(things, edit.deviceId, edit.changes);
       break;
-    case rigEdits.programsAdded.type:
-      for (const sound of edit.sounds) things.sounds[sound.id] = sound;
-      break;
     case rigEdits.deviceRemoved.type:
       remove(things.devices, edit.deviceId);
       break;

@@ -3,81 +3,82 @@ import { madePermanent, type CuePlaces } from '@pentachord/core/setlist';
 import { remove, type Things } from '../show/document';
 import { showEdits, type ShowEdit, type WholeSong } from './show-edits';
 
+/** How each edit of shows, songs or cues is carried out. */
+const HOW: {
+  [T in ShowEdit['type']]: (things: Things, edit: Extract<ShowEdit, { type: T }>) => void;
+} = {
+  [showEdits.showAdded.type]: (things, edit) => {
+    things.shows[edit.show.id] = edit.show;
+  },
+  [showEdits.showChanged.type]: (things, edit) => {
+    change(things.shows, edit.showId, edit.changes);
+  },
+  [showEdits.showRemoved.type]: (things, edit) => {
+    remove(things.shows, edit.showId);
+  },
+  [showEdits.orderChanged.type]: (things, edit) => {
+    const show = find(things.shows, edit.showId);
+    if (!show) return;
+    for (const whole of edit.songs ?? []) add(things, whole);
+    // A song that has gone meanwhile has no place.
+    show.order = edit.order.filter((e) => e.kind !== 'song' || e.songId in things.songs);
+  },
+  [showEdits.tonightChanged.type]: (things, edit) => {
+    const entry = entryOf(things, edit.showId, edit.entryId);
+    if (entry) entry.tonight = edit.tonight;
+  },
+  [showEdits.tonightKept.type]: (things, edit) => {
+    const entry = entryOf(things, edit.showId, edit.entryId);
+    const song = entry && find(things.songs, entry.songId);
+    if (!entry?.tonight || !song) return;
+    Object.assign(song, madePermanent(song, entry.tonight));
+    for (const cueId of entry.tonight.leftOut)
+      if (find(things.cues, cueId)?.songId === song.id) remove(things.cues, cueId);
+    number(things, song.id);
+    entry.tonight = null;
+  },
+  [showEdits.songChanged.type]: (things, edit) => {
+    change(things.songs, edit.songId, edit.changes);
+  },
+  [showEdits.songRemoved.type]: (things, edit) => {
+    removeSong(things, edit.songId, edit.showId);
+  },
+  [showEdits.patchesOrdered.type]: (things, edit) => {
+    edit.patchIds.forEach((id, position) => change(things.patches, id, { position }));
+  },
+  [showEdits.cuesAdded.type]: (things, edit) => {
+    place(things, edit.places);
+    for (const cue of edit.cues)
+      if (cue.songId in things.songs && cue.patchId in things.patches) things.cues[cue.id] = cue;
+  },
+  [showEdits.cueChanged.type]: (things, edit) => {
+    change(things.cues, edit.cueId, edit.changes);
+  },
+  [showEdits.cueTaken.type]: (things, edit) => {
+    change(things.cues, edit.cueId, edit.content);
+  },
+  [showEdits.cuesPlaced.type]: (things, edit) => {
+    place(things, edit.places);
+  },
+  [showEdits.cueRemoved.type]: (things, edit) => {
+    const cue = find(things.cues, edit.cueId);
+    if (!cue) return;
+    remove(things.cues, edit.cueId);
+    number(things, cue.songId);
+  },
+  [showEdits.cueBalanced.type]: (things, edit) => {
+    const cue = find(things.cues, edit.cueId);
+    if (!cue) return;
+    for (const [layerId, level] of Object.entries(edit.balance)) balance(cue, layerId, level);
+    Object.assign(cue.treatments, edit.treatments);
+    Object.assign(cue.choices, edit.choices);
+  },
+};
+
 /** Carries an edit of shows, songs or cues out on a draft of the things. */
 export function carryOutShowEdit(things: Things, edit: ShowEdit): void {
-  switch (edit.type) {
-    case showEdits.showAdded.type:
-      things.shows[edit.show.id] = edit.show;
-      break;
-    case showEdits.showChanged.type:
-      change(things.shows, edit.showId, edit.changes);
-      break;
-    case showEdits.showRemoved.type:
-      remove(things.shows, edit.showId);
-      break;
-    case showEdits.orderChanged.type: {
-      const show = find(things.shows, edit.showId);
-      if (!show) break;
-      for (const whole of edit.songs ?? []) add(things, whole);
-      // A song that has gone meanwhile has no place.
-      show.order = edit.order.filter((e) => e.kind !== 'song' || e.songId in things.songs);
-      break;
-    }
-    case showEdits.tonightChanged.type: {
-      const entry = entryOf(things, edit.showId, edit.entryId);
-      if (entry) entry.tonight = edit.tonight;
-      break;
-    }
-    case showEdits.tonightKept.type: {
-      const entry = entryOf(things, edit.showId, edit.entryId);
-      const song = entry && find(things.songs, entry.songId);
-      if (!entry?.tonight || !song) break;
-      Object.assign(song, madePermanent(song, entry.tonight));
-      for (const cueId of entry.tonight.leftOut)
-        if (find(things.cues, cueId)?.songId === song.id) remove(things.cues, cueId);
-      number(things, song.id);
-      entry.tonight = null;
-      break;
-    }
-    case showEdits.songChanged.type:
-      change(things.songs, edit.songId, edit.changes);
-      break;
-    case showEdits.songRemoved.type:
-      removeSong(things, edit.songId, edit.showId);
-      break;
-    case showEdits.patchesOrdered.type:
-      edit.patchIds.forEach((id, position) => change(things.patches, id, { position }));
-      break;
-    case showEdits.cuesAdded.type:
-      place(things, edit.places);
-      for (const cue of edit.cues)
-        if (cue.songId in things.songs && cue.patchId in things.patches) things.cues[cue.id] = cue;
-      break;
-    case showEdits.cueChanged.type:
-      change(things.cues, edit.cueId, edit.changes);
-      break;
-    case showEdits.cueTaken.type:
-      change(things.cues, edit.cueId, edit.content);
-      break;
-    case showEdits.cuesPlaced.type:
-      place(things, edit.places);
-      break;
-    case showEdits.cueRemoved.type: {
-      const cue = find(things.cues, edit.cueId);
-      if (!cue) break;
-      remove(things.cues, edit.cueId);
-      number(things, cue.songId);
-      break;
-    }
-    case showEdits.cueBalanced.type: {
-      const cue = find(things.cues, edit.cueId);
-      if (!cue) break;
-      for (const [layerId, level] of Object.entries(edit.balance)) balance(cue, layerId, level);
-      Object.assign(cue.treatments, edit.treatments);
-      Object.assign(cue.choices, edit.choices);
-      break;
-    }
-  }
+  const how = HOW[edit.type] as (things: Things, edit: ShowEdit) => void;
+  how(things, edit);
 }
 
 function find<T>(things: Record<string, T>, id: string): T | undefined {

@@ -11,7 +11,7 @@ import {
   type Patch,
   type PatchSound,
 } from '@pentachord/core/model';
-import { remove, type Things } from '../show/document';
+import { put, remove, type Things } from '../show/document';
 import { carryOutRigEdit } from './carrying-out-rigs';
 import { isRigEdit } from './rig-edits';
 import { carryOutShowEdit } from './carrying-out-shows';
@@ -28,6 +28,9 @@ export function carryOut(things: Things, edit: Edit): void {
     return;
   }
   switch (edit.type) {
+    case edits.thingsImported.type:
+      for (const one of edit.things) put(things, one);
+      break;
     case edits.patchAdded.type:
       things.patches[edit.patch.id] = edit.patch;
       break;
@@ -55,144 +58,149 @@ export function carryOut(things: Things, edit: Edit): void {
   }
 }
 
-function carryOutOn(patch: Patch, edit: PatchEdit): void {
-  const layerOf = (id: string) => patch.layers.find((layer) => layer.id === id);
-  switch (edit.type) {
-    case edits.layerChanged.type:
-      Object.assign(layerOf(edit.layerId) ?? {}, edit.changes);
-      break;
-    case edits.layersChanged.type:
-      for (const layer of patch.layers) Object.assign(layer, edit.changes[layer.id]);
-      break;
-    case edits.layerAdded.type:
-      if (patch.layers.length >= MOST_LAYERS) break;
-      nameByFirst(patch, edit.name);
-      takeSound(patch, edit.sound);
-      patch.layers.push({
-        ...newLayer(edit.layerId, edit.name, edit.sound.id),
-        ...(edit.keyboard ? { keyboards: [edit.keyboard] } : {}),
-        ...(edit.channel ? { channel: edit.channel } : {}),
-        ...(edit.beside ? { keys: edit.beside.keys } : {}),
-      });
-      if (edit.beside) {
-        const neighbour = layerOf(edit.beside.layerId);
-        if (neighbour) neighbour.keys = edit.beside.neighbourKeys;
-      }
-      break;
-    case edits.layersDuplicated.type:
-      for (const original of [...patch.layers]) {
-        const copyId = edit.copyIds[original.id];
-        if (copyId) duplicate(patch, original, copyId);
-      }
-      break;
-    case edits.layerSplit.type: {
-      const layer = layerOf(edit.layerId);
-      const { parts, copyIds, names } = edit;
-      if (!layer || patch.layers.length + parts.length - 1 > MOST_LAYERS) break;
-      // From the top down, since each copy comes right behind the layer.
-      for (let i = parts.length - 1; i > 0; i--) {
-        const copy = duplicate(patch, layer, copyIds[i - 1]);
-        if (copy) Object.assign(copy, { keys: parts[i], name: names[i] });
-      }
-      Object.assign(layer, { keys: parts[0], name: names[0] });
-      break;
+/** An edit that leaves its patch there. */
+type EditOnPatch = Exclude<PatchEdit, ReturnType<typeof edits.patchRemoved>>;
+
+/** How each edit of one patch is carried out on it. */
+const ON_PATCH: {
+  [T in EditOnPatch['type']]: (patch: Patch, edit: Extract<EditOnPatch, { type: T }>) => void;
+} = {
+  [edits.layerChanged.type]: (patch, edit) => {
+    Object.assign(layerIn(patch, edit.layerId) ?? {}, edit.changes);
+  },
+  [edits.layersChanged.type]: (patch, edit) => {
+    for (const layer of patch.layers) Object.assign(layer, edit.changes[layer.id]);
+  },
+  [edits.layerAdded.type]: (patch, edit) => {
+    if (patch.layers.length >= MOST_LAYERS) return;
+    nameByFirst(patch, edit.name);
+    takeSound(patch, edit.sound);
+    patch.layers.push({
+      ...newLayer(edit.layerId, edit.name, edit.sound.id),
+      ...(edit.keyboard ? { keyboards: [edit.keyboard] } : {}),
+      ...(edit.channel ? { channel: edit.channel } : {}),
+      ...(edit.beside ? { keys: edit.beside.keys } : {}),
+    });
+    if (edit.beside) {
+      const neighbour = layerIn(patch, edit.beside.layerId);
+      if (neighbour) neighbour.keys = edit.beside.neighbourKeys;
     }
-    case edits.layersRemoved.type:
-      patch.layers = patch.layers.filter((layer) => !edit.layerIds.includes(layer.id));
-      tidy(patch);
-      break;
-    case edits.layerMoved.type:
-      move(patch.layers, (layer) => layer.id === edit.layerId, edit.to);
-      break;
-    case edits.choosersChanged.type:
-      patch.choosers = [...edit.choosers];
-      tidy(patch);
-      break;
-    case edits.layersPasted.type: {
-      const room = MOST_LAYERS - patch.layers.length;
-      nameByFirst(patch, edit.carried.layers[0]?.name ?? patch.name);
-      for (const sound of edit.carried.sounds) takeSound(patch, sound);
-      patch.layers.push(...edit.carried.layers.slice(0, room));
-      const { treatments, controls, choosers } = copied(edit.carried);
-      patch.treatments.push(...treatments.slice(0, MOST_TREATMENTS - patch.treatments.length));
-      patch.controls.push(...controls.slice(0, MOST_CONTROLS - patch.controls.length));
-      patch.choosers.push(...choosers.slice(0, MOST_CHOOSERS - patch.choosers.length));
-      tidy(patch);
-      break;
+  },
+  [edits.layersDuplicated.type]: (patch, edit) => {
+    for (const original of [...patch.layers]) {
+      const copyId = edit.copyIds[original.id];
+      if (copyId) duplicate(patch, original, copyId);
     }
-    case edits.soundSwapped.type: {
-      const layer = layerOf(edit.layerId);
-      if (!layer) break;
-      takeSound(patch, edit.sound);
-      const before = layer.soundId;
-      layer.soundId = edit.sound.id;
-      // What moved the old sound moves the new one, unless another layer still plays the old.
-      if (!patch.layers.some(({ soundId }) => soundId === before))
-        for (const { target } of patch.controls)
-          if (target.kind === 'sound' && target.patchSoundId === before)
-            target.patchSoundId = edit.sound.id;
-      tidy(patch);
-      break;
+  },
+  [edits.layerSplit.type]: (patch, edit) => {
+    const layer = layerIn(patch, edit.layerId);
+    const { parts, copyIds, names } = edit;
+    if (!layer || patch.layers.length + parts.length - 1 > MOST_LAYERS) return;
+    // From the top down, since each copy comes right behind the layer.
+    for (let i = parts.length - 1; i > 0; i--) {
+      const copy = duplicate(patch, layer, copyIds[i - 1]);
+      if (copy) Object.assign(copy, { keys: parts[i], name: names[i] });
     }
-    case edits.soundChanged.type:
-      Object.assign(patch.sounds.find((s) => s.id === edit.patchSoundId) ?? {}, edit.changes);
-      break;
-    case edits.soundMadeOwn.type: {
-      const layer = layerOf(edit.layerId);
-      const shared = patch.sounds.find((sound) => sound.id === layer?.soundId);
-      if (!layer || !shared || patch.sounds.length >= MOST_LAYERS) break;
-      if (patch.layers.every((other) => other === layer || other.soundId !== shared.id)) break;
-      takeSound(patch, { ...copied(shared), id: edit.patchSoundId });
+    Object.assign(layer, { keys: parts[0], name: names[0] });
+  },
+  [edits.layersRemoved.type]: (patch, edit) => {
+    patch.layers = patch.layers.filter((layer) => !edit.layerIds.includes(layer.id));
+    tidy(patch);
+  },
+  [edits.layerMoved.type]: (patch, edit) => {
+    move(patch.layers, (layer) => layer.id === edit.layerId, edit.to);
+  },
+  [edits.choosersChanged.type]: (patch, edit) => {
+    patch.choosers = [...edit.choosers];
+    tidy(patch);
+  },
+  [edits.layersPasted.type]: (patch, edit) => {
+    const room = MOST_LAYERS - patch.layers.length;
+    nameByFirst(patch, edit.carried.layers[0]?.name ?? patch.name);
+    for (const sound of edit.carried.sounds) takeSound(patch, sound);
+    patch.layers.push(...edit.carried.layers.slice(0, room));
+    const { treatments, controls, choosers } = copied(edit.carried);
+    patch.treatments.push(...treatments.slice(0, MOST_TREATMENTS - patch.treatments.length));
+    patch.controls.push(...controls.slice(0, MOST_CONTROLS - patch.controls.length));
+    patch.choosers.push(...choosers.slice(0, MOST_CHOOSERS - patch.choosers.length));
+    tidy(patch);
+  },
+  [edits.soundSwapped.type]: (patch, edit) => {
+    const layer = layerIn(patch, edit.layerId);
+    if (!layer) return;
+    takeSound(patch, edit.sound);
+    const before = layer.soundId;
+    layer.soundId = edit.sound.id;
+    // What moved the old sound moves the new one, unless another layer still plays the old.
+    if (!patch.layers.some(({ soundId }) => soundId === before))
+      for (const { target } of patch.controls)
+        if (target.kind === 'sound' && target.patchSoundId === before)
+          target.patchSoundId = edit.sound.id;
+    tidy(patch);
+  },
+  [edits.soundChanged.type]: (patch, edit) => {
+    Object.assign(patch.sounds.find((s) => s.id === edit.patchSoundId) ?? {}, edit.changes);
+  },
+  [edits.soundMadeOwn.type]: (patch, edit) => {
+    const layer = layerIn(patch, edit.layerId);
+    const shared = patch.sounds.find((sound) => sound.id === layer?.soundId);
+    if (!layer || !shared || patch.sounds.length >= MOST_LAYERS) return;
+    if (patch.layers.every((other) => other === layer || other.soundId !== shared.id)) return;
+    takeSound(patch, { ...copied(shared), id: edit.patchSoundId });
+    layer.soundId = edit.patchSoundId;
+  },
+  [edits.soundShared.type]: (patch, edit) => {
+    const layer = layerIn(patch, edit.layerId);
+    if (layer && patch.sounds.some((sound) => sound.id === edit.patchSoundId))
       layer.soundId = edit.patchSoundId;
-      break;
-    }
-    case edits.soundShared.type: {
-      const layer = layerOf(edit.layerId);
-      if (layer && patch.sounds.some((sound) => sound.id === edit.patchSoundId))
-        layer.soundId = edit.patchSoundId;
-      tidy(patch);
-      break;
-    }
-    case edits.soundsJoined.type:
-      if (!patch.sounds.some((sound) => sound.id === edit.keep)) break;
-      for (const layer of patch.layers) if (layer.soundId === edit.drop) layer.soundId = edit.keep;
-      tidy(patch);
-      break;
-    case edits.treatmentAdded.type:
-      if (patch.treatments.length < MOST_TREATMENTS) patch.treatments.push(edit.treatment);
-      tidy(patch);
-      break;
-    case edits.treatmentChanged.type: {
-      const at = patch.treatments.findIndex((t) => t.id === edit.treatment.id);
-      if (at >= 0) patch.treatments[at] = edit.treatment;
-      tidy(patch);
-      break;
-    }
-    case edits.treatmentMoved.type:
-      move(patch.treatments, (treatment) => treatment.id === edit.treatmentId, edit.to);
-      break;
-    case edits.treatmentRemoved.type:
-      patch.treatments = patch.treatments.filter((t) => t.id !== edit.treatmentId);
-      tidy(patch);
-      break;
-    case edits.controlTied.type: {
-      const { control } = edit;
-      const at = patch.controls.findIndex(({ id }) => id === control.id);
-      if (at >= 0) patch.controls[at] = control;
-      else if (patch.controls.length < MOST_CONTROLS) patch.controls.push(control);
-      tidy(patch);
-      break;
-    }
-    case edits.controlUntied.type:
-      patch.controls = patch.controls.filter((control) => control.id !== edit.controlId);
-      break;
-    case edits.effectsChanged.type:
-      Object.assign(patch.effects, edit.changes);
-      break;
-    case edits.patchRenamed.type:
-      patch.name = edit.name;
-      break;
-  }
+    tidy(patch);
+  },
+  [edits.soundsJoined.type]: (patch, edit) => {
+    if (!patch.sounds.some((sound) => sound.id === edit.keep)) return;
+    for (const layer of patch.layers) if (layer.soundId === edit.drop) layer.soundId = edit.keep;
+    tidy(patch);
+  },
+  [edits.treatmentAdded.type]: (patch, edit) => {
+    if (patch.treatments.length < MOST_TREATMENTS) patch.treatments.push(edit.treatment);
+    tidy(patch);
+  },
+  [edits.treatmentChanged.type]: (patch, edit) => {
+    const at = patch.treatments.findIndex((t) => t.id === edit.treatment.id);
+    if (at >= 0) patch.treatments[at] = edit.treatment;
+    tidy(patch);
+  },
+  [edits.treatmentMoved.type]: (patch, edit) => {
+    move(patch.treatments, (treatment) => treatment.id === edit.treatmentId, edit.to);
+  },
+  [edits.treatmentRemoved.type]: (patch, edit) => {
+    patch.treatments = patch.treatments.filter((t) => t.id !== edit.treatmentId);
+    tidy(patch);
+  },
+  [edits.controlTied.type]: (patch, edit) => {
+    const { control } = edit;
+    const at = patch.controls.findIndex(({ id }) => id === control.id);
+    if (at >= 0) patch.controls[at] = control;
+    else if (patch.controls.length < MOST_CONTROLS) patch.controls.push(control);
+    tidy(patch);
+  },
+  [edits.controlUntied.type]: (patch, edit) => {
+    patch.controls = patch.controls.filter((control) => control.id !== edit.controlId);
+  },
+  [edits.effectsChanged.type]: (patch, edit) => {
+    Object.assign(patch.effects, edit.changes);
+  },
+  [edits.patchRenamed.type]: (patch, edit) => {
+    patch.name = edit.name;
+  },
+};
+
+function carryOutOn(patch: Patch, edit: EditOnPatch): void {
+  const how = ON_PATCH[edit.type] as (patch: Patch, edit: EditOnPatch) => void;
+  how(patch, edit);
+}
+
+function layerIn(patch: Patch, id: string): Layer | undefined {
+  return patch.layers.find((layer) => layer.id === id);
 }
 
 /** A patch that nobody has named yet is called by its first sound. */

@@ -12,6 +12,7 @@ import type {
 } from '@pentachord/core/model';
 import type { Range } from '@pentachord/core/range';
 import { createActionGroup, props } from '@ngrx/store';
+import type { AnyThing } from '../show/document';
 import { isRigEdit, rigEditInWords, type RigEdit } from './rig-edits';
 import { showEditInWords, showEdits, type ShowEdit } from './show-edits';
 
@@ -86,6 +87,8 @@ export const edits = createActionGroup({
     'Control untied': props<{ patchId: string; controlId: string }>(),
     'Effects changed': props<{ patchId: string; changes: Partial<Effects>; gesture?: string }>(),
     'Choosers changed': props<{ patchId: string; choosers: readonly Chooser[]; words: string }>(),
+    /** Many things that come in together, whatever they are, as one step of undo; each is saved behind what it needs. */
+    'Things imported': props<{ things: readonly AnyThing[]; words: string }>(),
     'Patch renamed': props<{ patchId: string; name: string }>(),
     'Patch added': props<{ patch: Patch }>(),
     'Patch removed': props<{ patchId: string }>(),
@@ -161,6 +164,7 @@ export function editInWords(edit: Edit): string {
     case edits.layersChanged.type:
     case edits.choosersChanged.type:
     case edits.layersPasted.type:
+    case edits.thingsImported.type:
       return edit.words;
     default:
       return WORDS[edit.type] ?? 'changed';

@@ -15,6 +15,7 @@ import type { AppState } from '../reducers';
 import { selectShow, selectThings, selectWrittenPatch } from '../selectors';
 import { StatusLine } from '../session/status-line';
 import { Editing } from './editing';
+import { edits } from './edits';
 import { rigEdits, type DeviceChanges } from './rig-edits';
 
 /** Edits of rigs; the rig that is looked at is the open show’s until another is chosen. */
@@ -117,7 +118,8 @@ export class RigEditing {
 
   /** Puts programs of a module into the library. */
   addSounds(sounds: readonly Sound[]): void {
-    this.door.do(rigEdits.programsAdded({ sounds }));
+    const things = sounds.map((value) => ({ kind: 'sounds' as const, value }));
+    this.door.do(edits.thingsImported({ things, words: 'programs added to the sounds' }));
     this.status.say(`${sounds.length} sounds of the module stand under “outside” now.`);
   }
 

@@ -1,4 +1,4 @@
-import type { Device, Layer, Place, Rig, Sound } from '@pentachord/core/model';
+import type { Device, Layer, Place, Rig } from '@pentachord/core/model';
 import { createActionGroup, props } from '@ngrx/store';
 
 /** What can be changed of a device. */
@@ -27,8 +27,6 @@ export const rigEdits = createActionGroup({
       words: string;
       gesture?: string;
     }>(),
-    /** Programs of a module become sounds of the library. */
-    'Programs added': props<{ sounds: readonly Sound[] }>(),
     'Device removed': props<{ deviceId: string }>(),
     /** A show is played on another rig, where some devices stand in for places that it does not have. */
     'Show moved': props<{
@@ -54,7 +52,6 @@ const WORDS: Partial<Record<RigEdit['type'], string>> = {
   [rigEdits.rigRemoved.type]: 'rig removed',
   [rigEdits.deviceAdded.type]: 'device added',
   [rigEdits.deviceRemoved.type]: 'device removed',
-  [rigEdits.programsAdded.type]: 'programs added to the sounds',
   [rigEdits.showMoved.type]: 'show moved to another rig',
 };
 

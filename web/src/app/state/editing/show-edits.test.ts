@@ -15,7 +15,8 @@ import { loading } from '../loading/loading';
 import { reducers, type AppState } from '../reducers';
 import { versionChosen } from '../saving/choosing';
 import { unsavedThings } from '../saving/saving';
-import type { Edit } from './edits';
+import type { AnyThing } from '../show/document';
+import { edits, type Edit } from './edits';
 import { history, undoable } from './history';
 import { showEdits } from './show-edits';
 
@@ -60,8 +61,8 @@ function opened(): AppState {
     }),
   );
 }
-const after = (...edits: Edit[]) =>
-  edits.reduce<AppState>((state, edit) => reduce(state, edit), opened());
+const after = (...made: Edit[]) =>
+  made.reduce<AppState>((state, edit) => reduce(state, edit), opened());
 const things = (state: AppState) => state.document.things;
 
 describe('a song that is removed', () => {
@@ -85,6 +86,24 @@ describe('a song that is removed', () => {
     expect(things(state).shows['night'].order).toHaveLength(1);
     expect(things(state).shows['other'].order).toHaveLength(1);
   });
+});
+
+it('an import of many things is one step of undo, each saved behind what it needs', () => {
+  const what: AnyThing[] = [
+    { kind: 'cues', value: newCue('c', 's', 0, 'cue', 'p') },
+    { kind: 'patches', value: newPatch('p', 's', 0, 'A patch') },
+    { kind: 'shows', value: newShow('came', 'Came in', '2027-08-16', 'box') },
+    { kind: 'songs', value: newSong('s', 'Song') },
+    { kind: 'rigs', value: newRig('box', 'A box') },
+  ];
+  const state = after(edits.thingsImported({ things: what, words: 'show brought in' }));
+  const kinds = (of: AppState) =>
+    unsavedThings(things(of), of.saving.base).map(({ kind, value }) => [kind, value !== null]);
+  expect(kinds(state)).toEqual(
+    ['rigs', 'songs', 'patches', 'cues', 'shows'].map((kind) => [kind, true]),
+  );
+  expect(state.history.past.at(-1)?.words).toBe('show brought in');
+  expect(things(reduce(state, history.undo()))).toEqual(things(opened()));
 });
 
 describe('tonight made permanent', () => {

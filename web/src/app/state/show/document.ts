@@ -71,7 +71,7 @@ export function thingsOf({ unsaved, ...answered }: Answered & Pick<Opened, 'unsa
     Object.fromEntries(all[kind].map(({ value }) => [value.id, value])),
   );
   for (const { kind, id, value } of unsaved)
-    if (value) (things[kind] as Record<string, ValueOf<Kind>>)[id] = value;
+    if (value) put(things, { kind, value });
     else remove(things[kind], id);
   return things;
 }
@@ -105,6 +105,14 @@ export function showToOpen(shows: readonly Show[], asked: string | null): string
   const show =
     shows.find(({ id }) => id === asked) ?? newest.find(({ putAway }) => !putAway) ?? newest.at(0);
   return show?.id ?? null;
+}
+
+/** A thing of any kind. */
+export type AnyThing = { [K in Kind]: { kind: K; value: ValueOf<K> } }[Kind];
+
+/** Puts a thing into a draft, in place of what bore its id. */
+export function put(things: Things, { kind, value }: { kind: Kind; value: ValueOf<Kind> }): void {
+  (things[kind] as Record<string, ValueOf<Kind>>)[value.id] = value;
 }
 
 /** Takes a thing out of a draft, as a change of its own. */

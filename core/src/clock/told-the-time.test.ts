@@ -1,6 +1,5 @@
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { Metre } from '../model/show/song.js';
 import { Metronome } from './metronome.js';
 import { OutgoingClock } from './outgoing-clock.js';
 import { ShowClock } from './show-clock.js';

@@ -8,7 +8,7 @@ import type { TimbrePart } from '../../model/patch/timbre.js';
 import type { Device } from '../../model/rig/rig.js';
 import type { ShowControl } from '../../model/show/show-control.js';
 import type { Seconds } from '../../units/times.js';
-import type { Moved } from './moved.js';
+import type { Moved } from '../../units/moved.js';
 import type { ChoosingOutput } from './chooser-controls.js';
 
 /** A setting that a hand has moved, and where it stands now, in its own unit. */

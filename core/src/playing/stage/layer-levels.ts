@@ -1,6 +1,6 @@
 import type { CompiledLayer } from '../../routing/compile.js';
 import { LOUDEST_DB, SILENCE_DB, type Decibels } from '../../units/decibels.js';
-import type { Moved } from '../hands/moved.js';
+import type { Moved } from '../../units/moved.js';
 
 /** Seconds over which an edit on the desk is heard, so that nothing clicks. */
 export const TOUCH_UP = 0.03;

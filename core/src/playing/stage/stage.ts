@@ -12,7 +12,7 @@ import { gainFromDb, SILENCE_DB } from '../../units/decibels.js';
 import type { Frame, Seconds } from '../../units/times.js';
 import { LayerLevels, NO_TRIMS, TOUCH_UP, type TrimsByLayer } from './layer-levels.js';
 import type { LayerSeat } from './layer-seat.js';
-import type { Moved } from '../hands/moved.js';
+import type { Moved } from '../../units/moved.js';
 import type { ControllerPosition } from '../../model/show/cue.js';
 import { OutsideChannels, type OutsidePart } from './outside-channels.js';
 import type { OutsideTarget } from './outside-target.js';

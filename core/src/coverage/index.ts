@@ -5,3 +5,4 @@ export * from './mends.js';
 export * from './moving-split.js';
 export * from './arranging.js';
 export * from './never-heard.js';
+export * from './show-remarks.js';

@@ -7,7 +7,7 @@ import type { Span } from '../range/range.js';
 import type { CompiledPatch } from '../routing/compile.js';
 import { judge, VERDICT } from '../routing/judge.js';
 import type { Coverage } from './coverage.js';
-import type { Remark } from './remark.js';
+import type { Found } from './remark.js';
 
 /** The sides of a split differ by more than this at velocity 80: unbalanced. */
 const UNBALANCED_DB = 6;
@@ -24,12 +24,12 @@ export function loudnessRemarks(
   patch: CompiledPatch,
   keyboard: Keyboard,
   { responses, middleC }: { responses?: Responses; middleC: NoteNaming },
-): Remark[] {
+): Found[] {
   if (!responses) return [];
   const device = patch.rig.ids.indexOf(keyboard.id);
   const place = (key: number) => ({ device, channel: heardChannel(keyboard), key });
   const sumAt = (key: number) => summedLoudness(patch, responses, place(key));
-  const found: Remark[] = [];
+  const found: Found[] = [];
   const runs = runsOf(covered);
   const told = new Set<string>();
   // Of what is not measured, or not yet, nothing can be said: neither of it nor of what sounds with it.
@@ -71,7 +71,7 @@ function unevenRemarks(
   patch: CompiledPatch,
   keyboard: Keyboard,
   device: number,
-): Remark[] {
+): Found[] {
   const key = middleOf(run.keys);
   const soundsAt = (layer: number, velocity: number) =>
     judge(patch.layers[layer], device, heardChannel(keyboard), key, velocity) === VERDICT.sounds;

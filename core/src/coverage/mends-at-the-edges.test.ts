@@ -8,7 +8,7 @@ import type { Remark } from './remark.js';
 const upper = (id: string, changes: Partial<Layer> = {}) =>
   layer(id, { keyboards: ['keys1'], level: 0, ...changes });
 const remark = (kind: Remark['kind'], layerIds: string[], more: Partial<Remark> = {}): Remark => ({
-  ...{ kind, id: kind, weight: 'note', text: '', keyboardId: 'upper', layerIds },
+  ...{ patchId: 'patch', kind, id: kind, weight: 'note', text: '', keyboardId: 'upper', layerIds },
   where: { keys: { low: 28, high: 103 }, velocities: { low: 1, high: 127 } },
   ...more,
 });
@@ -65,6 +65,7 @@ describe('a mend', () => {
         upper('hard', { velocities: high }),
       );
     expect(step(velocities(1, 99), velocities(100, 103))).toEqual({
+      patchId: 'patch',
       words: 'crossfade them over 11 strengths',
       changes: {
         soft: { velocities: velocities(1, 102, 0, 11) },

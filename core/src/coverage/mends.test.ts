@@ -94,6 +94,7 @@ describe('a mend that is offered', () => {
     expect(mendOf(remark, patch, devices)?.words).toBe('sound an octave lower');
     const offered = provenMendOf(remark, patch, devices, before, (p) => remarksOf(p, devices));
     expect(offered).toEqual({
+      patchId: patch.id,
       words: 'keep to those keys',
       changes: { a: { keys: keys(44, 54) } },
     });

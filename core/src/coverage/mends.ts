@@ -13,7 +13,13 @@ import type { Remark, RemarkKind } from './remark.js';
 export type LayerChanges = Record<string, Partial<Omit<Layer, 'id' | 'soundId'>>>;
 
 /** What one click can do about a remark. */
-export interface Mend {
+export interface Mend extends Change {
+  /** The patch that it edits. */
+  patchId: string;
+}
+
+/** What is done, and to which layers. */
+interface Change {
   /** Such as “close the gap”, for the button. */
   words: string;
   changes: LayerChanges;
@@ -26,6 +32,14 @@ const MOST_SHIFTED = 60;
 
 /** The mend for a remark, or null when there is none that is plainly right. */
 export function mendOf(remark: Remark, patch: Patch, devices: readonly Device[]): Mend | null {
+  return inPatch(patch, changeFor(remark, patch, devices));
+}
+
+function inPatch({ id: patchId }: Patch, change: Change | null): Mend | null {
+  return change && { patchId, ...change };
+}
+
+function changeFor(remark: Remark, patch: Patch, devices: readonly Device[]): Change | null {
   const { where } = remark;
   const layer = patch.layers.find((l) => l.id === remark.layerIds[0]);
   if (remark.kind === 'neverHeard') return layer ? hearing(layer, devices) : null;
@@ -59,7 +73,7 @@ export function mendOf(remark: Remark, patch: Patch, devices: readonly Device[])
   return moved ?? keepingTo(remark, layer);
 }
 
-function keepingTo({ keys }: Remark, layer: Layer | undefined): Mend | null {
+function keepingTo({ keys }: Remark, layer: Layer | undefined): Change | null {
   return layer && keys ? trimmed(layer, keys, 'keep to those keys') : null;
 }
 
@@ -74,24 +88,33 @@ export function provenMendOf(
   before: readonly Remark[],
   remarksOf: (patch: Patch) => readonly Remark[],
 ): Mend | null {
-  const layer = patch.layers.find((l) => l.id === remark.layerIds[0]);
-  const candidates = [mendOf(remark, patch, devices), keepingTo(remark, layer)];
-  for (const mend of candidates) {
-    if (!mend) continue;
-    const mended = withMend(patch, mend);
-    if (!patchSchema.safeParse(mended).success) continue;
+  for (const { mend, mended } of mendsToTry(remark, patch, devices)) {
     const after = remarksOf(mended);
     if (!after.some(({ id }) => id === remark.id) && alarms(after) <= alarms(before)) return mend;
   }
   return null;
 }
 
+/** Mends that may help, the best first, each with the patch as it would be; those that could not be saved are left out. */
+export function mendsToTry(
+  remark: Remark,
+  patch: Patch,
+  devices: readonly Device[],
+): { mend: Mend; mended: Patch }[] {
+  const layer = patch.layers.find((l) => l.id === remark.layerIds[0]);
+  return [mendOf(remark, patch, devices), inPatch(patch, keepingTo(remark, layer))]
+    .filter((mend) => mend !== null)
+    .map((mend) => ({ mend, mended: withMend(patch, mend) }))
+    .filter(({ mended }) => patchSchema.safeParse(mended).success);
+}
+
 /** A patch with a mend carried out. */
-export function withMend(patch: Patch, { changes }: Mend): Patch {
+export function withMend(patch: Patch, { changes }: Pick<Mend, 'changes'>): Patch {
   return { ...patch, layers: patch.layers.map((layer) => ({ ...layer, ...changes[layer.id] })) };
 }
 
-function alarms(remarks: readonly Remark[]): number {
+/** How many alarms are among them. */
+export function alarms(remarks: readonly Remark[]): number {
   return remarks.filter(({ weight }) => weight === 'alarm').length;
 }
 
@@ -115,7 +138,7 @@ export function lookAt({ kind }: Remark): string {
 }
 
 /** Lets two layers that meet by strength overlap there, and crossfades them; null when they do not meet. */
-function overlapping(layers: readonly Layer[]): Mend | null {
+function overlapping(layers: readonly Layer[]): Change | null {
   const pair = besideEachOther(layers, 'velocities');
   if (!pair) return null;
   const [lower, upper] = pair;
@@ -134,7 +157,7 @@ function overlapping(layers: readonly Layer[]): Mend | null {
 }
 
 /** Makes two layers that overlap in part meet instead; null when one lies within the other. */
-function apart(layers: readonly Layer[], axis: Axis): Mend | null {
+function apart(layers: readonly Layer[], axis: Axis): Change | null {
   const pair = besideEachOther(layers, axis);
   if (!pair) return null;
   const [lower, upper] = pair;
@@ -154,7 +177,7 @@ function besideEachOther(layers: readonly Layer[], axis: Axis): [Layer, Layer] |
 }
 
 /** Brings both sides of a split to the loudness between them. */
-function balancing(patch: Patch, ids: readonly string[], at: Span, excess: number): Mend | null {
+function balancing(patch: Patch, ids: readonly string[], at: Span, excess: number): Change | null {
   const changes: LayerChanges = {};
   for (const layer of patch.layers) {
     if (!ids.includes(layer.id)) continue;
@@ -170,7 +193,7 @@ function balancing(patch: Patch, ids: readonly string[], at: Span, excess: numbe
 const OCTAVES = ['', 'an octave', 'two octaves', 'three octaves', 'four octaves', 'five octaves'];
 
 /** Moves what a layer sounds by octaves. */
-function moving(layer: Layer, semitones: number): Mend | null {
+function moving(layer: Layer, semitones: number): Change | null {
   const transpose = layer.transpose + semitones;
   const words = OCTAVES.at(Math.abs(semitones) / 12);
   if (!words || Math.abs(transpose) > MOST_SHIFTED) return null;
@@ -181,7 +204,7 @@ function moving(layer: Layer, semitones: number): Mend | null {
 }
 
 /** Turns the overlaps of two layers into crossfades; null when they do not overlap side by side, or fade already. */
-export function crossfading(layers: readonly Layer[], axis: Axis): Mend | null {
+export function crossfading(layers: readonly Layer[], axis: Axis): Change | null {
   const pair = besideEachOther(layers, axis);
   if (!pair) return null;
   const [lower, upper] = pair;
@@ -194,9 +217,9 @@ export function crossfading(layers: readonly Layer[], axis: Axis): Mend | null {
 }
 
 /** Takes away what keeps a layer from ever being heard. */
-function hearing(layer: Layer, devices: readonly Device[]): Mend | null {
+function hearing(layer: Layer, devices: readonly Device[]): Change | null {
   const cause = causeOfSilence(layer, devices);
-  const mend = (words: string, changes: LayerChanges[string]): Mend => ({
+  const mend = (words: string, changes: LayerChanges[string]): Change => ({
     words,
     changes: { [layer.id]: changes },
   });
@@ -220,7 +243,7 @@ function hearing(layer: Layer, devices: readonly Device[]): Mend | null {
   }
 }
 
-function trimmed(layer: Layer, to: Span, words: string): Mend | null {
+function trimmed(layer: Layer, to: Span, words: string): Change | null {
   const keys = intersection(layer.keys, to);
   if (!keys || (keys.low === layer.keys.low && keys.high === layer.keys.high)) return null;
   let range = withRangePart(layer.keys, 'low', keys.low);
@@ -228,7 +251,7 @@ function trimmed(layer: Layer, to: Span, words: string): Mend | null {
   return { words, changes: { [layer.id]: { keys: range } } };
 }
 
-function closing(layers: readonly Layer[], axis: Axis, silent: Span): Mend | null {
+function closing(layers: readonly Layer[], axis: Axis, silent: Span): Change | null {
   // An octave shift can bring a keyboard beyond MIDI, where no layer can answer.
   const gap = intersection(silent, { low: 0, high: 127 });
   if (!gap) return null;

@@ -17,6 +17,8 @@ export type RemarkKind =
 
 /** Something noticed in a patch: what, where, which layers. */
 export interface Remark {
+  /** The patch in which it was noticed. */
+  patchId: string;
   kind: RemarkKind;
   /** Stays the same while the matter stays the same. */
   id: string;
@@ -34,3 +36,6 @@ export interface Remark {
   /** dB by which the upper side of a split is louder than the lower one. */
   excess?: number;
 }
+
+/** What was noticed, while it is not said yet in which patch. */
+export type Found = Omit<Remark, 'patchId'>;

@@ -9,7 +9,7 @@ import { withPicks, type CompiledLayer, type CompiledPatch } from '../routing/co
 import { layersHearing } from '../routing/hearing.js';
 import { loudnessRemarks } from './loudness-remarks.js';
 import { groundHeardBy, neverHeard } from './never-heard.js';
-import type { Remark, RemarkKind } from './remark.js';
+import type { Found, Remark, RemarkKind } from './remark.js';
 import { coverage, groundOf, isFullHeight, type Coverage, type Ground } from './coverage.js';
 
 /** What remarks are computed from. */
@@ -39,11 +39,12 @@ export function remarks(patch: CompiledPatch, settings: RemarkSettings): Remark[
         found.push({ ...remark, text: `${remark.text}, with “${choice.name}” picked` });
       }
     });
-  return found.sort((a, b) => Number(b.weight === 'alarm') - Number(a.weight === 'alarm'));
+  const weighed = found.sort((a, b) => Number(b.weight === 'alarm') - Number(a.weight === 'alarm'));
+  return weighed.map((one) => ({ patchId: patch.id, ...one }));
 }
 
-function remarksAsPicked(patch: CompiledPatch, settings: RemarkSettings): Remark[] {
-  const found: Remark[] = [];
+function remarksAsPicked(patch: CompiledPatch, settings: RemarkSettings): Found[] {
+  const found: Found[] = [];
   for (const keyboard of settings.devices.filter(isKeyboard)) {
     const here = layersHearing(patch, keyboard);
     if (here.length === 0) continue;
@@ -73,9 +74,9 @@ function remarksAsPicked(patch: CompiledPatch, settings: RemarkSettings): Remark
 }
 
 /** Layers that ask a channel of a module for another program than one before them: it can play one at a time. */
-function programRemarks(patch: CompiledPatch, { sounds, devices }: RemarkSettings): Remark[] {
+function programRemarks(patch: CompiledPatch, { sounds, devices }: RemarkSettings): Found[] {
   const firstOn = new Map<string, { layer: CompiledLayer; program: number }>();
-  const found: Remark[] = [];
+  const found: Found[] = [];
   for (const layer of patch.layers) {
     const origin = sounds.get(layer.librarySoundId)?.origin;
     if (origin?.kind !== 'outside' || origin.place === null || layer.muted) continue;
@@ -107,7 +108,7 @@ function silentRemarks(
   covered: Coverage,
   keyboard: Keyboard,
   { middleC }: RemarkSettings,
-): Remark[] {
+): Found[] {
   return covered.silent.map((where) => {
     const names = keysInWords(where.keys, middleC);
     const count = widthOf(where.keys);
@@ -133,7 +134,7 @@ function twiceRemarks(
   patch: CompiledPatch,
   keyboard: Keyboard,
   { middleC }: RemarkSettings,
-): Remark[] {
+): Found[] {
   /** By sound and octave: the layers that double each other somewhere, and the ground over which they do. */
   const doubled = new Map<string, { layers: Set<number>; where: Ground }>();
   for (const cell of covered.cells) {
@@ -153,7 +154,7 @@ function twiceRemarks(
       }
     }
   }
-  return [...doubled].map(([matter, { layers, where }]): Remark => {
+  return [...doubled].map(([matter, { layers, where }]): Found => {
     const letters = [...layers].sort((a, b) => a - b).map(layerLetter);
     return {
       kind: 'sameSoundTwice',
@@ -181,14 +182,14 @@ function layerRemarks(
   patch: CompiledPatch,
   keyboard: Keyboard,
   { sounds, middleC, devices }: RemarkSettings,
-): Remark[] {
-  const found: Remark[] = [];
+): Found[] {
+  const found: Found[] = [];
   const ground = groundOf(keyboard);
   const letter = layerLetter(layer.index);
   const velocities = { low: layer.velocityLow, high: layer.velocityHigh };
   const say = (
     kind: RemarkKind,
-    weight: Remark['weight'],
+    weight: Found['weight'],
     text: string,
     keys: Span,
     { octaves = null, within = null }: { octaves?: number | null; within?: Span | null } = {},

@@ -83,8 +83,9 @@ export class PatchHeading {
     if (remark.layerIds.length > 0) this.selection.only(remark.layerIds[0]);
   }
 
-  protected mend({ words, changes }: Mend): void {
-    this.editing.changeLayers(changes, words);
+  protected mend({ patchId, words, changes }: Mend): void {
+    // Told of a patch that is not on the desk any more it is done to none.
+    if (patchId === this.patch()?.id) this.editing.changeLayers(changes, words);
   }
 
   protected back(): void {

@@ -49,6 +49,13 @@ export function judge(
   return VERDICT.sounds;
 }
 
+/** Whether a layer sounds a strength (1–127) of notes that are meant for it, on whichever key. */
+export function answersStrength(layer: CompiledLayer, velocity: number): boolean {
+  const isWithin = velocity >= layer.velocityLow && velocity <= layer.velocityHigh;
+  const isHeard = !layer.muted && !layer.soloedOut && layer.isChosen;
+  return isWithin && isHeard && layer.touch[velocity] > 0;
+}
+
 /** Linear gain that the ranges give a key and velocity that sound. */
 export function rangeGainOf(layer: CompiledLayer, key: number, velocity: number): number {
   return layer.keyGain[key] * layer.velocityGain[velocity];

@@ -3,12 +3,13 @@ import { CC } from '../../midi/messages.js';
 import { isChosen, type Chooser } from '../../model/patch/chooser.js';
 import { MOST_DEVICES } from '../../model/rig/rig.js';
 import type { CompiledLayer, CompiledPatch } from '../../routing/compile.js';
-import { judge, rangeGainOf, VERDICT } from '../../routing/judge.js';
+import { answersStrength, judge, rangeGainOf, VERDICT } from '../../routing/judge.js';
 import type { PlayedNote } from '../../routing/trace.js';
 import type { Chain } from '../../treatments/chain.js';
-import type { Seconds } from '../../units/times.js';
+import type { Beats, Seconds } from '../../units/times.js';
 import { readChannelMessage, type ChannelMessages } from './channel-messages.js';
 import type { Onset, PlayerOutput } from './player-output.js';
+import { SourceNotes, type NoteSource } from './source-notes.js';
 import { TreatedLayers } from './treated-layers.js';
 import { keySlot, VoiceTable } from './voice-table.js';
 
@@ -32,6 +33,7 @@ export class Player implements ChannelMessages {
   private readonly channelsDown = new Uint16Array(MOST_DEVICES * 128);
   private voicesBegun = 0;
   private readonly treated: TreatedLayers;
+  private readonly sources: SourceNotes;
   /** Switches that a control has set since the patch was taken: treatments and lifts by id. */
   private readonly switched = new Map<string, boolean>();
   /** Choices that a control has picked since the patch was taken, by chooser. */
@@ -62,6 +64,7 @@ export class Player implements ChannelMessages {
     now: () => Seconds = () => 0,
   ) {
     this.clock = new ShowClock(now);
+    this.sources = new SourceNotes(this.clock);
     this.treated = new TreatedLayers(output, this.clock, () => ++this.voicesBegun);
   }
 
@@ -101,7 +104,10 @@ export class Player implements ChannelMessages {
    */
   take(patch: CompiledPatch | null, heldNotes: 'finish' | 'cut' = 'finish'): void {
     const another = this.patch?.id !== patch?.id;
-    if (heldNotes === 'cut' && this.patch && another) this.voices.endAll();
+    if (heldNotes === 'cut' && this.patch && another) {
+      this.voices.endAll();
+      this.sources.endAll(NOW);
+    }
     if (another) {
       this.switched.clear();
       this.choices.clear();
@@ -117,9 +123,33 @@ export class Player implements ChannelMessages {
     return this.clock.isRunning;
   }
 
+  /**
+   * Has a source play a note from a beat to another: on each of its layers of the patch being played that answers the strength,
+   * wherever the layer’s keys lie, which are the hands’. The key is as it sounds before the layer’s own transposition: the
+   * song’s shift is in it already.
+   */
+  playNote(source: NoteSource, key: number, velocity: number, from: Beats, until: Beats): void {
+    const { patch } = this;
+    for (const layer of patch?.layers ?? []) {
+      if (!patch || !source.layerIds.has(layer.id) || !answersStrength(layer, velocity)) continue;
+      const fingered = key - (layer.shift - layer.source.transpose);
+      const sink = this.treated.sinkOf(patch, layer);
+      const id = ++this.voicesBegun;
+      sink.press(id, fingered, velocity, layer.velocityGain[velocity], from);
+      sink.release(id, until);
+      this.sources.enter(source, { id, sink, until });
+    }
+  }
+
+  /** Ends what a source plays, at a beat or at once: what would begin later does not come. */
+  endSource(source: NoteSource, at: Beats = NOW): void {
+    this.sources.end(source, at);
+  }
+
   /** Works out what becomes due on the show's clock within the next moments, and hands it over with its time. */
   advance(): void {
     this.treated.advance();
+    this.sources.forgetEnded();
   }
 
   /** Whether a treatment or the lift of a layer is on, as a control has left it; null when none has touched it. */
@@ -261,6 +291,7 @@ export class Player implements ChannelMessages {
   /** All notes off: everything ends, now, and the outside world is told. Pedals count as up. */
   allNotesOff(): void {
     this.voices.endAll();
+    this.sources.endAll(NOW);
     this.treated.stop();
     this.velocityDown.fill(0);
     this.channelsDown.fill(0);

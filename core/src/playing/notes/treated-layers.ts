@@ -4,11 +4,17 @@ import type { CompiledLayer, CompiledPatch } from '../../routing/compile.js';
 import { hears } from '../../routing/hearing.js';
 import { Chain } from '../../treatments/chain.js';
 import type { PlayerOutput } from './player-output.js';
+import type { NoteSink } from '../../treatments/note-stage.js';
 import { TimedVoices, type TreatedTarget } from './timed-voices.js';
 
 /** A layer's treatments at work. */
 interface TreatedLayer extends TreatedTarget {
   chain: Chain;
+  voices: TimedVoices;
+}
+
+/** A layer without treatments, as far as something plays it on the clock. */
+interface PlainLayer extends TreatedTarget {
   voices: TimedVoices;
 }
 
@@ -18,6 +24,9 @@ export class TreatedLayers {
   private present = new Map<string, TreatedLayer>();
   /** Chains of patches left, until the last key is let go. */
   private leaving: TreatedLayer[] = [];
+  /** Where notes on the clock go on layers without treatments, by layer, and those of patches left. */
+  private plain = new Map<string, PlainLayer>();
+  private plainLeaving: PlainLayer[] = [];
 
   constructor(
     private readonly output: PlayerOutput,
@@ -32,11 +41,26 @@ export class TreatedLayers {
     return this.present.get(layer.id)?.chain ?? null;
   }
 
+  /** Where a note on the clock goes that is for a layer of the patch being played. */
+  sinkOf(patch: CompiledPatch, layer: CompiledLayer): NoteSink {
+    const chain = this.chainOf(layer);
+    if (chain) return chain;
+    let plain = this.plain.get(layer.id);
+    if (!plain) {
+      const target: TreatedTarget = { patch, layer };
+      const voices = new TimedVoices(target, this.output, this.clock);
+      plain = Object.assign(target, { voices });
+      this.plain.set(layer.id, plain);
+    }
+    return plain.voices;
+  }
+
   /**
    * Takes a patch: chains that fit go on, the others are left to what they still hold. `isOn` says whether a treatment is on
    * as it is played.
    */
   take(patch: CompiledPatch | null, isOn: (treatment: Treatment) => boolean): void {
+    this.takePlain(patch);
     const before = this.present;
     this.present = new Map();
     for (const layer of patch?.layers ?? []) {
@@ -60,6 +84,18 @@ export class TreatedLayers {
     }
     // Without a clock nobody else looks after them.
     this.leaving = this.leaving.filter((left) => !isIdle(left));
+  }
+
+  private takePlain(patch: CompiledPatch | null): void {
+    for (const [id, plain] of this.plain) {
+      const layer = patch?.layers.find((one) => one.id === id);
+      if (patch && layer && plain.patch.id === patch.id) Object.assign(plain, { patch, layer });
+      else {
+        this.plain.delete(id);
+        this.plainLeaving.push(plain);
+      }
+    }
+    this.plainLeaving = this.plainLeaving.filter(({ voices }) => !voices.rest);
   }
 
   /** Gives up what no key holds any more in chains of layers that hear a device's channel. */
@@ -98,6 +134,8 @@ export class TreatedLayers {
   private retime(): void {
     for (const { voices } of this.present.values()) voices.retime();
     for (const { voices } of this.leaving) voices.retime();
+    for (const { voices } of this.plain.values()) voices.retime();
+    for (const { voices } of this.plainLeaving) voices.retime();
   }
 
   private treat(

@@ -177,86 +177,107 @@ function around(a: Ground, b: Ground): Ground {
   return { keys: span(a.keys, b.keys), velocities: span(a.velocities, b.velocities) };
 }
 
+/** A layer on one keyboard that hears it, as remarks of it need it. */
+interface LayerHere {
+  layer: CompiledLayer;
+  keyboard: Keyboard;
+  letter: string;
+  /** The keys of the keyboard that it answers; null for none of them. */
+  played: Span | null;
+}
+
 function layerRemarks(
   layer: CompiledLayer,
   patch: CompiledPatch,
   keyboard: Keyboard,
-  { sounds, middleC, devices }: RemarkSettings,
+  settings: RemarkSettings,
 ): Found[] {
-  const found: Found[] = [];
-  const ground = groundOf(keyboard);
-  const letter = layerLetter(layer.index);
-  const velocities = { low: layer.velocityLow, high: layer.velocityHigh };
-  const say = (
-    kind: RemarkKind,
-    weight: Found['weight'],
-    text: string,
-    keys: Span,
-    { octaves = null, within = null }: { octaves?: number | null; within?: Span | null } = {},
-  ) =>
-    found.push({
-      ...(octaves === null ? {} : { octaves }),
-      ...(within === null ? {} : { keys: within }),
-      kind,
-      id: `${kind} ${keyboard.id} ${layer.id}`,
-      weight,
-      text,
-      keyboardId: keyboard.id,
-      where: { keys, velocities },
-      layerIds: [layer.id],
-    });
+  const played = intersection(limited(layer, groundOf(keyboard).keys), groundOf(keyboard).keys);
+  const here = { layer, keyboard, letter: layerLetter(layer.index), played };
+  const found = [beyond(here, patch, settings), outsideMidi(here), unnatural(here, settings)];
+  return found.filter((one) => one !== null);
+}
 
-  // A limit at the very end of MIDI means “no limit”, not a key that the keyboard ought to have. Of several keyboards the
-  // layer reaches beyond those that are told, if it reaches beyond all of them.
-  const limited = (within: Span) => ({
-    low: layer.keyLow === 0 ? within.low : layer.keyLow,
-    high: layer.keyHigh === 127 ? within.high : layer.keyHigh,
-  });
-  const answered = limited(ground.keys);
+/** A limit at the very end of MIDI means “no limit”, not a key that the keyboard ought to have. */
+function limited({ keyLow, keyHigh }: CompiledLayer, within: Span): Span {
+  return {
+    low: keyLow === 0 ? within.low : keyLow,
+    high: keyHigh === 127 ? within.high : keyHigh,
+  };
+}
+
+/** Of several keyboards a layer reaches beyond those that are told, if it reaches beyond all of them. */
+function beyond(
+  here: LayerHere,
+  patch: CompiledPatch,
+  { devices, middleC }: RemarkSettings,
+): Found | null {
+  const { layer, keyboard, letter } = here;
   const all = groundHeardBy(layer.source, devices);
-  const ofAll = all && limited(all);
+  const ofAll = all && limited(layer, all);
   const heard = devices.filter(isKeyboard).filter((k) => layersHearing(patch, k).includes(layer));
-  if (ofAll && (ofAll.low < all.low || ofAll.high > all.high) && heard[0] === keyboard)
-    say(
-      'beyondKeyboard',
-      'note',
-      `${letter} reaches beyond ${heard.length > 1 ? 'its keyboards' : keyboard.name}: ${keysInWords({ low: layer.keyLow, high: layer.keyHigh }, middleC)}`,
-      ofAll,
-    );
+  if (!ofAll || (ofAll.low >= all.low && ofAll.high <= all.high) || heard[0] !== keyboard)
+    return null;
+  const keys = keysInWords({ low: layer.keyLow, high: layer.keyHigh }, middleC);
+  const whose = heard.length > 1 ? 'its keyboards' : keyboard.name;
+  const text = `${letter} reaches beyond ${whose}: ${keys}`;
+  return ofLayer(here, 'beyondKeyboard', 'note', text, ofAll);
+}
 
-  const played = intersection(answered, ground.keys);
-  if (!played) return found;
+function outsideMidi(here: LayerHere): Found | null {
+  const { layer, letter, played } = here;
+  if (!played) return null;
   const sounding = { low: played.low + layer.shift, high: played.high + layer.shift };
-  const inMidi = intersection(sounding, { low: 0, high: 127 });
-  if (!inMidi || widthOf(inMidi) < widthOf(sounding))
-    say(
-      'outsideMidi',
-      'alarm',
-      `${letter} would sound outside the MIDI notes on some of its keys`,
-      played,
-      {
-        octaves: octavesInto(sounding, { low: 0, high: 127 }),
-        within: intersection(played, { low: -layer.shift, high: 127 - layer.shift }),
-      },
-    );
+  const inMidi = intersection(sounding, MIDI);
+  if (inMidi && widthOf(inMidi) === widthOf(sounding)) return null;
+  const text = `${letter} would sound outside the MIDI notes on some of its keys`;
+  const found = ofLayer(here, 'outsideMidi', 'alarm', text, played);
+  return withWaysOut(found, { sounding, into: MIDI, played, shift: layer.shift });
+}
+
+/** Notes beyond those that its sound was made for. */
+function unnatural(here: LayerHere, { sounds, middleC }: RemarkSettings): Found | null {
+  const { layer, letter, played } = here;
   const sound = sounds.get(layer.librarySoundId);
-  if (!sound || !inMidi) return found;
+  if (!sound || !played) return null;
+  const sounding = { low: played.low + layer.shift, high: played.high + layer.shift };
+  const inMidi = intersection(sounding, MIDI);
   const natural = { low: sound.lowestNote, high: sound.highestNote };
-  if (inMidi.low < natural.low || inMidi.high > natural.high)
-    say(
-      'outsideNaturalRange',
-      'note',
-      `${letter} sounds ${keysInWords(inMidi, middleC)}; ${sound.name} was made for ${keysInWords(natural, middleC)}`,
-      played,
-      {
-        octaves: octavesInto(sounding, natural),
-        within: intersection(played, {
-          low: natural.low - layer.shift,
-          high: natural.high - layer.shift,
-        }),
-      },
-    );
-  return found;
+  if (!inMidi || (inMidi.low >= natural.low && inMidi.high <= natural.high)) return null;
+  const [now, made] = [keysInWords(inMidi, middleC), keysInWords(natural, middleC)];
+  const text = `${letter} sounds ${now}; ${sound.name} was made for ${made}`;
+  const found = ofLayer(here, 'outsideNaturalRange', 'note', text, played);
+  return withWaysOut(found, { sounding, into: natural, played, shift: layer.shift });
+}
+
+const MIDI: Span = { low: 0, high: 127 };
+
+/** What a mend of notes beyond a span can do: octaves by which all of it would lie within, or the keys that do as they are. */
+function withWaysOut(
+  found: Found,
+  { sounding, into, played, shift }: { sounding: Span; into: Span; played: Span; shift: number },
+): Found {
+  const octaves = octavesInto(sounding, into);
+  const keys = intersection(played, { low: into.low - shift, high: into.high - shift });
+  return {
+    ...found,
+    ...(octaves === null ? {} : { octaves }),
+    ...(keys === null ? {} : { keys }),
+  };
+}
+
+function ofLayer(
+  { layer, keyboard }: LayerHere,
+  kind: RemarkKind,
+  weight: Found['weight'],
+  text: string,
+  keys: Span,
+): Found {
+  const velocities = { low: layer.velocityLow, high: layer.velocityHigh };
+  return {
+    ...{ kind, id: `${kind} ${keyboard.id} ${layer.id}`, weight, text },
+    ...{ keyboardId: keyboard.id, where: { keys, velocities }, layerIds: [layer.id] },
+  };
 }
 
 /** The fewest semitones, in whole octaves, that move a span into another; null when none do. */

@@ -125,7 +125,7 @@ describe('the sounds of a show', () => {
       origin: { kind: 'house' as const, recipe: 'felt-piano' },
     };
     live.follow({ ...plan, sounds: new Map([[piano.id, piano]]) }, at('one'));
-    expect(live.fetched).toEqual({ of: 1, made: 0, coming: ['Felt piano'], failed: [] });
+    expect(live.showSounds.fetched).toEqual({ of: 1, made: 0, coming: ['Felt piano'], failed: [] });
   });
 });
 

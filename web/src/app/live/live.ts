@@ -1,39 +1,30 @@
 import { inject, Injectable } from '@angular/core';
-import { dataLength, SYSTEM_EXCLUSIVE } from '@pentachord/core/midi';
-import { deviceAtPlace, sourceIdOf, type Device, type Sound } from '@pentachord/core/model';
+import { deviceAtPlace, type Device, type Sound } from '@pentachord/core/model';
 import { MessageLog } from '@pentachord/core/monitor';
 import {
   LivePath,
   RememberedStrips,
   type NowPlaying,
-  type OutPort,
   type ShowPlan,
 } from '@pentachord/core/playing';
 import type { Step } from '@pentachord/core/setlist';
 import type { StandInModule } from '@pentachord/core/stand-ins';
 import type { Seconds } from '@pentachord/core/units';
 import { AudioEngine } from './audio/audio-engine';
+import { ShowSounds } from './audio/show-sounds';
 import { SoundLoader } from './audio/sound-loader';
 import { standInModule } from './audio/module-stand-in';
-import { isStandIn, StandInInPorts, StandInOutPort } from './ports/cable';
+import { isStandIn, StandInInPorts } from './ports/cable';
+import { OutPorts } from './ports/out-ports';
 import { TouchWait } from './hands/touch-wait';
-import type { StandInMemories } from './ports/stand-in-memories';
 import { WebMidiPorts } from './ports/web-midi';
+import { StepsAhead } from './steps-ahead';
 import { Ticker } from './ticker';
 import { PlayingWindow } from './window/playing-window';
 
 const now = () => performance.now() / 1000;
 /** Milliseconds after a step until its neighbours are worked out. */
 const READY_AFTER = 50;
-
-/** How far the sounds of a show are. */
-export interface Fetched {
-  of: number;
-  made: number;
-  /** Names of those that are still to come, and of those that cannot be made. */
-  coming: string[];
-  failed: string[];
-}
 
 /**
  * Everything that sounds, wired together once:
@@ -47,17 +38,19 @@ export class Live {
   readonly midi = new WebMidiPorts();
   /** Every message in and out. */
   readonly log = new MessageLog();
+  /** Sounds of the show. */
+  readonly showSounds = new ShowSounds(this.sounds);
   private devices: readonly Device[] = [];
-  private readonly outPorts = new Map<string, OutPort>();
-  /** What is plugged in behind each of them. */
-  private readonly behind = new Map<string, OutPort>();
-  /** Fetched with the first exclusive message to a stand-in. */
-  private memories: Promise<StandInMemories> | null = null;
   private readonly commands = new RememberedStrips(this.audio.commands, now);
   private readonly module: StandInModule = standInModule({
     commands: this.commands,
     slotOf: (sourceId) => this.sounds.playedBy(sourceId)?.slot ?? -1,
     frameAt: (time) => this.audio.frameAt(time),
+  });
+  private readonly out = new OutPorts({
+    ...{ midi: this.midi, log: this.log, module: this.module, now },
+    deviceOn: (port) => this.devices.find((one) => one.port === port && one.kind !== 'pedal'),
+    answer: (port, bytes, cable) => this.receive(port, bytes, cable),
   });
   private readonly path: LivePath = new LivePath({
     commands: this.commands,
@@ -66,7 +59,7 @@ export class Live {
     playedBy: (sourceId) => this.sounds.playedBy(sourceId),
     targetOf: (sound) => this.targetOf(sound),
     setEffects: (effects) => this.audio.setEffects(effects, this.player.clock.tempo),
-    outPort: (name) => this.outPort(name),
+    outPort: (name) => this.out.of(name),
     clicks: this.audio.clicks,
   });
   readonly stage = this.path.stage;
@@ -83,16 +76,11 @@ export class Live {
     return this.path.needsClock;
   });
 
-  /** Steps that the desk has not heard of yet, and what it said meanwhile. */
-  private ahead = 0;
+  private steps: StepsAhead | null = null;
+  /** What the desk said while it had not heard of every step. */
   private passedOver: [ShowPlan, NowPlaying] | null = null;
-  /** Stand-ins that were pulled out. */
-  private readonly pulledOut = new Set<string>();
   /** Told when a port comes or goes. */
   onPort: (port: string, there: boolean) => void = () => undefined;
-  private fetchedFor: ShowPlan | null = null;
-  /** Sounds of the show. */
-  private wanted: ReadonlySet<Sound> = new Set();
   private readyTimer: ReturnType<typeof setTimeout> | undefined;
   /** Which window plays. */
   readonly window = inject(PlayingWindow);
@@ -150,7 +138,7 @@ export class Live {
     const standIns = new StandInInPorts();
     // What is pulled out says nothing.
     standIns.open((port, bytes, time) => {
-      if (!this.pulledOut.has(port)) receive(port, bytes, time);
+      if (!this.out.isPulledOut(port)) receive(port, bytes, time);
     });
     standIns.watch((port, plugged) => this.plug(port, plugged));
     this.midi.open(receive);
@@ -173,26 +161,25 @@ export class Live {
 
   /** Whether something is plugged in under a port's name; a stand-in is unless it was pulled out. */
   isThere(port: string): boolean {
-    if (isStandIn(port)) return !this.pulledOut.has(port);
+    if (isStandIn(port)) return !this.out.isPulledOut(port);
     return this.midi.inputs.includes(port) || this.midi.outputs.includes(port);
   }
 
   private plug(port: string, plugged: boolean): void {
-    if (plugged === !this.pulledOut.has(port)) return;
-    if (plugged) this.pulledOut.delete(port);
-    else {
+    if (plugged === !this.out.isPulledOut(port)) return;
+    if (!plugged) {
       this.host.portGone(port);
       if (this.devices.some((device) => device.kind === 'module' && device.port === port))
         this.module.silence();
-      this.pulledOut.add(port);
     }
+    this.out.plug(port, plugged);
     this.beginOutputAnew(port);
     this.onPort(port, plugged);
   }
 
   /** Another device stands behind the name of a port now: what it was told is told anew; the others play on. */
   private beginOutputAnew(port: string): void {
-    this.behind.delete(port);
+    this.out.forget(port);
     this.stage.renewOutside(port);
   }
 
@@ -211,27 +198,18 @@ export class Live {
     return done;
   }
 
-  /**
-   * Told of every step, in a task of its own: the new patch can sound before anybody else hears of it. Meanwhile the player is
-   * ahead of the desk, and does not follow it.
-   */
+  /** Told of every step. Until it has heard of it the player is ahead of the desk, and does not follow it. */
   set onStep(told: (step: Step, patchId: string | null) => void) {
-    const { port1, port2 } = new MessageChannel();
-    const steps: [Step, string | null][] = [];
-    port1.onmessage = () => {
-      const next = steps.shift();
-      if (next) told(...next);
-      this.ahead = steps.length;
-      if (this.ahead > 0 || !this.passedOver) return;
+    const steps = new StepsAhead(told, () => {
+      if (!this.passedOver) return;
       // What the desk said meanwhile, if it says nothing more of it now.
       const [plan, place] = this.passedOver;
       this.passedOver = null;
       if (this.path.runner.isAt(place)) this.follow(plan, place);
-    };
+    });
+    this.steps = steps;
     this.runner.onStep = (step, patchId) => {
-      this.ahead++;
-      steps.push([step, patchId]);
-      port2.postMessage(null);
+      steps.enter(step, patchId);
       this.readySoon();
     };
   }
@@ -256,7 +234,7 @@ export class Live {
       this.waiting = () => this.follow(plan, place);
       return;
     }
-    if (this.ahead > 0) {
+    if (this.steps?.isAhead) {
       this.passedOver = [plan, place];
       return;
     }
@@ -266,53 +244,7 @@ export class Live {
     this.path.follow(plan, place);
     this.tickIfNeeded();
     this.readySoon();
-    this.fetchSounds(plan);
-  }
-
-  /** Has every sound of the library made that is played here, for trying them out. */
-  fetchLibrary(sounds: Iterable<Sound>): void {
-    for (const sound of sounds) this.fetch(sound);
-  }
-
-  private fetch(sound: Sound): void {
-    const id = sourceIdOf(sound);
-    if (id !== null) this.sounds.playedBy(id);
-  }
-
-  /** How far the sounds of the show are, and which of them are missing, by name. */
-  get fetched(): Fetched {
-    const found: Fetched = { of: 0, made: 0, coming: [], failed: [] };
-    for (const sound of this.wanted) {
-      const id = sourceIdOf(sound);
-      if (id === null) continue;
-      found.of++;
-      const state = this.sounds.stateOf(id);
-      if (state === 'made') found.made++;
-      else found[state].push(sound.name);
-    }
-    return found;
-  }
-
-  /** Has every sound of the show made, those of the patch being played first. */
-  private fetchSounds(plan: ShowPlan): void {
-    const own = (this.runner.current?.layers ?? []).map(({ librarySoundId }) => {
-      const sound = plan.sounds.get(librarySoundId);
-      return sound ? sourceIdOf(sound) : null;
-    });
-    this.sounds.prefer(new Set(own.filter((id) => id !== null)));
-    if (plan === this.fetchedFor) return;
-    this.fetchedFor = plan;
-    const songs = new Set(plan.steps.map(({ songId }) => songId));
-    const wanted = new Set<Sound>();
-    for (const patch of Object.values(plan.patches))
-      if (songs.has(patch.songId) || patch.id === this.runner.current?.id)
-        for (const { librarySoundId } of patch.sounds) {
-          const sound = plan.sounds.get(librarySoundId);
-          if (!sound) continue;
-          this.fetch(sound);
-          wanted.add(sound);
-        }
-    this.wanted = wanted;
+    this.showSounds.follow(plan, this.runner.current);
   }
 
   private tickIfNeeded(): void {
@@ -323,35 +255,12 @@ export class Live {
     if (sound.origin.kind !== 'outside') return null;
     const { place, channel, bank, program } = sound.origin;
     const module = deviceAtPlace(this.devices, place);
-    return module ? { port: this.outPort(module.port), channel, bank, program } : null;
+    return module ? { port: this.out.of(module.port), channel, bank, program } : null;
   }
 
   /** Sends a whole message to a device, now. */
   sendTo(port: string, bytes: readonly number[]): void {
-    this.outPort(port).send(bytes, 0);
-  }
-
-  private async tellMemory(port: string, bytes: readonly number[]): Promise<void> {
-    this.memories ??= import('./ports/stand-in-memories').then(
-      (module) =>
-        new module.StandInMemories(
-          (name) => this.deviceOn(name),
-          (name, answer) => this.receive(name, answer, `${name} memory`),
-        ),
-    );
-    (await this.memories).receive(port, bytes);
-  }
-
-  private deviceOn(port: string): Device | undefined {
-    return this.devices.find((device) => device.port === port && device.kind !== 'pedal');
-  }
-
-  private logSent(port: string, bytes: readonly number[], time: Seconds): void {
-    if (bytes[0] === SYSTEM_EXCLUSIVE)
-      this.log.addLong(time, 'out', port, bytes[0], bytes.slice(1, -1), bytes.length - 2, '');
-    else
-      for (let at = 0; at < bytes.length; at += 1 + Math.max(0, dataLength(bytes[at])))
-        this.log.add(time, 'out', port, -1, bytes[at], bytes[at + 1] ?? 0, bytes[at + 2] ?? 0);
+    this.out.of(port).send(bytes, 0);
   }
 
   /** Keeps what comes in, for the monitor. */
@@ -363,35 +272,5 @@ export class Live {
       const words = fault === 'unended' ? 'it never ended' : 'longer than is kept';
       this.log.addLong(time, 'in', port, status, bytes, length, fault ? words : '');
     });
-  }
-
-  /** The port of a name: the same one whatever device is plugged in behind it. */
-  private outPort(name: string): OutPort {
-    const known = this.outPorts.get(name);
-    if (known) return known;
-    const port: OutPort = {
-      name,
-      send: (bytes, at) => {
-        this.deviceBehind(name).send(bytes, at);
-        this.logSent(name, bytes, at > 0 ? at : now());
-      },
-    };
-    this.outPorts.set(name, port);
-    return port;
-  }
-
-  private deviceBehind(name: string): OutPort {
-    let device = this.behind.get(name);
-    if (!device) {
-      device =
-        this.midi.output(name) ??
-        new StandInOutPort(name, (bytes, at) => {
-          if (this.pulledOut.has(name)) return;
-          if (bytes[0] === SYSTEM_EXCLUSIVE) void this.tellMemory(name, bytes);
-          else if (this.deviceOn(name)?.kind !== 'keyboard') this.module.receive(bytes, at);
-        });
-      this.behind.set(name, device);
-    }
-    return device;
   }
 }

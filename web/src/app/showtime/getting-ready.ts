@@ -3,7 +3,8 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
-import { Live, type Fetched } from '../live/live';
+import type { Fetched } from '../live/audio/show-sounds';
+import { Live } from '../live/live';
 import type { AppState } from '../state/reducers';
 import { selectMissing } from '../state/selectors';
 
@@ -74,7 +75,7 @@ export class GettingReady {
 
   constructor() {
     eachFrame(() => {
-      const now = this.live.fetched;
+      const now = this.live.showSounds.fetched;
       const last = this.fetched();
       const same =
         now.of === last.of &&

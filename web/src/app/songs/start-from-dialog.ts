@@ -87,7 +87,7 @@ export class StartFromDialog {
 
   constructor() {
     // Whatever is tried out here has to be made first.
-    this.live.fetchLibrary(this.sounds().values());
+    this.live.showSounds.fetchAll(this.sounds().values());
     inject(DestroyRef).onDestroy(() => this.auditioning.listenTo(null));
   }
 

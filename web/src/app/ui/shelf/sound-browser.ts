@@ -169,7 +169,7 @@ export class SoundBrowser {
   });
 
   constructor() {
-    this.live.fetchLibrary(this.sounds().values());
+    this.live.showSounds.fetchAll(this.sounds().values());
     inject(DestroyRef).onDestroy(() => this.auditioning.listenTo(null));
   }
 

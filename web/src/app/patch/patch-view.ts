@@ -5,33 +5,23 @@ import {
   computed,
   effect,
   inject,
-  signal,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { RouterLink } from '@angular/router';
 import { MatTab, MatTabContent, MatTabGroup } from '@angular/material/tabs';
-import { coverage, groundOf, movingSplit, type Remark } from '@pentachord/core/coverage';
-import { isChosen, shiftOfSong, type Chooser } from '@pentachord/core/model';
+import { movingSplit, type Remark } from '@pentachord/core/coverage';
+import { shiftOfSong, type Chooser } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
-import { layersHearing, soundingByKey, type PlayedNote } from '@pentachord/core/routing';
 import { Store } from '@ngrx/store';
-import { eachFrame } from '../live/frames';
 import { ScreenHands } from '../live/hands/screen-hands';
 import { Live } from '../live/live';
 import { history } from '../state/editing/history';
 import { PatchEditing } from '../state/editing/patch-editing';
 import type { AppState } from '../state/reducers';
 import { selectUndo } from '../state/editing/selectors';
+import { selectResponses } from '../state/machine/selectors';
 import {
-  selectBudget,
-  selectCost,
-  selectRemarks,
-  selectResponses,
-} from '../state/machine/selectors';
-import {
-  selectCompiled,
-  selectKeyboard,
   selectKeyboards,
   selectLabels,
   selectLibrary,
@@ -53,7 +43,7 @@ import { standsOver, takesTyping } from '../ui/typing';
 import { LayerDrawer } from './drawer/layer-drawer';
 import { CoverageStrip } from './field/coverage-strip';
 import { DYNAMICS } from './field/dynamics';
-import { Field, type FieldMark } from './field/field';
+import { Field } from './field/field';
 import type { FieldChange, SplitMove } from './field/field-drag';
 import { FirstSounds } from './field/first-sounds';
 import { PatchHeading } from './heading/patch-heading';
@@ -62,10 +52,9 @@ import { Ledger, type LedgerChange, type LedgerOpening, type LedgerPick } from '
 import { PatchCommands } from './patch-commands';
 import { PatchDeeds } from './patch-deeds';
 import { PatchDesk } from './patch-desk';
+import { PlayedPatch } from './played-patch';
+import { ShownPatch } from './shown-patch';
 import { useShortcuts } from './shortcuts';
-
-/** Remarks that have a tag on the field at one time. */
-const MOST_TAGS = 8;
 
 /** The Patch view: the field, the keyboard under it, Trace beside it, the ledger below. */
 @Component({
@@ -89,7 +78,7 @@ const MOST_TAGS = 8;
     PlumbPanel,
     TracePanel,
   ],
-  providers: [PatchDesk, PatchCommands],
+  providers: [PatchDesk, PatchCommands, ShownPatch, PlayedPatch],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './patch-view.html',
   styleUrl: './patch-view.scss',
@@ -102,6 +91,8 @@ export class PatchView {
   private readonly clipboard = inject(LayerClipboard);
   protected readonly editing = inject(PatchEditing);
   protected readonly desk = inject(PatchDesk);
+  protected readonly shown = inject(ShownPatch);
+  protected readonly played = inject(PlayedPatch);
   protected readonly deeds = inject(PatchDeeds);
   protected readonly commands = inject(PatchCommands);
   protected readonly selection = inject(LayerSelection);
@@ -114,72 +105,14 @@ export class PatchView {
   protected readonly song = this.store.selectSignal(selectPatchSong);
   protected readonly levelsNow = this.store.selectSignal(selectLevelsNow);
   protected readonly openSong = this.store.selectSignal(selectSong);
-  protected readonly compiled = this.desk.calm.following(this.store.selectSignal(selectCompiled));
   protected readonly keyboards = this.store.selectSignal(selectKeyboards);
   protected readonly labels = this.store.selectSignal(selectLabels);
-  protected readonly keyboard = this.store.selectSignal(selectKeyboard);
   protected readonly library = this.store.selectSignal(selectLibrary);
   protected readonly middleC = this.store.selectSignal(selectMiddleC);
   protected readonly soloed = this.store.selectSignal(selectSoloedSet);
   protected readonly responses = this.store.selectSignal(selectResponses);
-  private readonly remarks = this.desk.calm.following(this.store.selectSignal(selectRemarks));
-  private readonly cost = this.desk.calm.following(this.store.selectSignal(selectCost));
-  private readonly budget = this.store.selectSignal(selectBudget);
 
   protected readonly selected = this.selection.primary;
-  /** Share of the budget by layer. */
-  protected readonly costs = computed(
-    () => new Map([...(this.cost()?.layers ?? [])].map(([id, cost]) => [id, cost / this.budget()])),
-  );
-  /** Remarks that have a place on the field shown. Silent ground is drawn there anyway. */
-  protected readonly placedRemarks = computed(() =>
-    this.remarks()
-      .filter(
-        ({ keyboardId, where, kind }) =>
-          where && keyboardId === this.keyboard()?.id && !kind.startsWith('silent'),
-      )
-      .slice(0, MOST_TAGS),
-  );
-  /** What each key of the keyboard shown would sound on the layer whose transposition is under the hand; null for none. */
-  protected readonly soundingKeys = computed(() => {
-    const keyboard = this.keyboard();
-    const layer = this.compiled()?.layers.find(({ id }) => id === this.desk.transposing());
-    return layer && keyboard ? soundingByKey(layer, groundOf(keyboard).keys) : null;
-  });
-  protected readonly coverage = computed(() => {
-    const compiled = this.compiled();
-    const keyboard = this.keyboard();
-    if (!compiled || !keyboard) return null;
-    const found = coverage(compiled, keyboard);
-    // Before there is a first sound, silence is no mistake to be marked.
-    return compiled.layers.length > 0 ? found : { ...found, keys: [], silent: [] };
-  });
-  protected readonly present = computed(() => {
-    const compiled = this.compiled();
-    const keyboard = this.keyboard();
-    const here = compiled && keyboard ? layersHearing(compiled, keyboard) : [];
-    return new Set(here.map(({ id }) => id));
-  });
-  /** What choosers have picked, as one text, so that nothing changes while it stays. */
-  private readonly choices = signal('');
-  protected readonly ghosts = computed(() => {
-    this.choices();
-    const patch = this.patch();
-    const { player } = this.live;
-    const others = (patch?.layers ?? []).filter(
-      ({ id }) =>
-        !isChosen(id, patch?.choosers ?? [], (one) => player.pickedBy(one.id) ?? one.chosen),
-    );
-    return new Set(others.map(({ id }) => id));
-  });
-  protected readonly dimmed = computed(
-    () =>
-      new Set(
-        this.coverage()
-          ?.keys.filter((k) => k.layers.length === 0)
-          .map((k) => k.key),
-      ),
-  );
   protected readonly shift = computed(() => {
     const song = this.song();
     return song ? shiftOfSong(song) : 0;
@@ -189,41 +122,6 @@ export class PatchView {
     return song
       ? `Hands in ${musicalKeyName(song.fingered)}, sounds in ${musicalKeyName(song.sounding)}`
       : '';
-  });
-
-  /** The last note played, for Trace; a copy, since the player reuses its own. */
-  protected readonly lastNote = signal<PlayedNote | null>(null);
-  private notesSeen = 0;
-  /** The patch as it was played then, with what controls have switched; Trace reads this one. */
-  protected readonly traced = computed(() => {
-    this.lastNote();
-    const compiled = this.compiled();
-    const { current } = this.live.runner;
-    return current?.id === compiled?.id ? current : compiled;
-  });
-
-  protected readonly velocityOf = computed(() => {
-    const keyboard = this.keyboard();
-    const device = keyboard ? (this.compiled()?.rig.ids.indexOf(keyboard.id) ?? -1) : -1;
-    const shift = (keyboard?.octaveShift ?? 0) * 12;
-    return (key: number) => (device < 0 ? 0 : this.live.player.velocityOf(device, key - shift));
-  });
-  protected readonly mark = computed(() => {
-    const keyboard = this.keyboard();
-    const rig = this.compiled()?.rig;
-    return (): FieldMark | null => {
-      const note = this.lastNote();
-      if (!note || !rig || rig.ids[note.device] !== keyboard?.id) return null;
-      const velocity = rig.touch[note.device * 128 + note.velocity];
-      return velocity > 0 ? { key: note.key + rig.keyShift[note.device], velocity } : null;
-    };
-  });
-
-  /** The key read by the plumb line: the one under the hand, else the last one played. */
-  protected readonly plumbed = computed(() => {
-    const mark = this.mark()();
-    const key = this.desk.hoveredKey() ?? mark?.key ?? null;
-    return { key, velocity: mark && mark.key === key ? mark.velocity : null };
   });
 
   /** True while the drawer lies over the ledger: it is open, and there is a layer for it. */
@@ -246,16 +144,6 @@ export class PatchView {
       if (wasOpen && !isOpen && isNowhere) this.desk.opener?.focus();
       wasOpen = isOpen;
     });
-    eachFrame(() => {
-      const choosers = this.patch()?.choosers ?? [];
-      this.choices.set(
-        choosers.map((one) => this.live.player.pickedBy(one.id) ?? one.chosen).join(),
-      );
-      const { player } = this.live;
-      if (player.noteCount === this.notesSeen) return;
-      this.notesSeen = player.noteCount;
-      this.lastNote.set({ ...player.lastNote });
-    });
   }
 
   protected back(): void {
@@ -267,12 +155,12 @@ export class PatchView {
   }
 
   protected strike({ key, velocity }: { key: number; velocity: number }): void {
-    const keyboard = this.keyboard();
+    const keyboard = this.shown.keyboard();
     if (keyboard) this.hands.strike(keyboard, key, velocity);
   }
 
   protected release(key: number): void {
-    const keyboard = this.keyboard();
+    const keyboard = this.shown.keyboard();
     if (keyboard) this.hands.release(keyboard, key);
   }
 

@@ -1,0 +1,63 @@
+import { computed, inject, Injectable } from '@angular/core';
+import { coverage, groundOf } from '@pentachord/core/coverage';
+import { layersHearing, soundingByKey } from '@pentachord/core/routing';
+import { Store } from '@ngrx/store';
+import { selectBudget, selectCost, selectRemarks } from '../state/machine/selectors';
+import type { AppState } from '../state/reducers';
+import { selectCompiled, selectKeyboard } from '../state/selectors';
+import { PatchDesk } from './patch-desk';
+
+/** Remarks that have a tag on the field at one time. */
+const MOST_TAGS = 8;
+
+/** The patch as it lies over the keyboard that is shown. */
+@Injectable()
+export class ShownPatch {
+  private readonly store = inject<Store<AppState>>(Store);
+  private readonly desk = inject(PatchDesk);
+  private readonly remarks = this.desk.calm.following(this.store.selectSignal(selectRemarks));
+  private readonly cost = this.desk.calm.following(this.store.selectSignal(selectCost));
+  private readonly budget = this.store.selectSignal(selectBudget);
+  readonly compiled = this.desk.calm.following(this.store.selectSignal(selectCompiled));
+  readonly keyboard = this.store.selectSignal(selectKeyboard);
+
+  /** Share of the budget by layer. */
+  readonly costs = computed(
+    () => new Map([...(this.cost()?.layers ?? [])].map(([id, cost]) => [id, cost / this.budget()])),
+  );
+  /** Remarks that have a place on the field shown. Silent ground is drawn there anyway. */
+  readonly placedRemarks = computed(() =>
+    this.remarks()
+      .filter(
+        ({ keyboardId, where, kind }) =>
+          where && keyboardId === this.keyboard()?.id && !kind.startsWith('silent'),
+      )
+      .slice(0, MOST_TAGS),
+  );
+  /** What each key would sound on the layer whose transposition is under the hand; null for none. */
+  readonly soundingKeys = computed(() => {
+    const keyboard = this.keyboard();
+    const layer = this.compiled()?.layers.find(({ id }) => id === this.desk.transposing());
+    return layer && keyboard ? soundingByKey(layer, groundOf(keyboard).keys) : null;
+  });
+  readonly coverage = computed(() => {
+    const compiled = this.compiled();
+    const keyboard = this.keyboard();
+    if (!compiled || !keyboard) return null;
+    const found = coverage(compiled, keyboard);
+    // Before there is a first sound, silence is no mistake to be marked.
+    return compiled.layers.length > 0 ? found : { ...found, keys: [], silent: [] };
+  });
+  /** Layers that hear the keyboard. */
+  readonly present = computed(() => {
+    const compiled = this.compiled();
+    const keyboard = this.keyboard();
+    const here = compiled && keyboard ? layersHearing(compiled, keyboard) : [];
+    return new Set(here.map(({ id }) => id));
+  });
+  /** Keys on which nothing answers. */
+  readonly dimmed = computed(() => {
+    const keys = this.coverage()?.keys ?? [];
+    return new Set(keys.filter(({ layers }) => layers.length === 0).map(({ key }) => key));
+  });
+}

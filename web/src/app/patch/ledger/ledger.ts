@@ -1,16 +1,4 @@
-import {
-  afterNextRender,
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  ElementRef,
-  inject,
-  Injector,
-  input,
-  output,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { DragDropModule, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
@@ -34,7 +22,8 @@ import { LayerBadge } from '../../ui/layer-badge';
 import { LevelMeter } from '../../ui/level-meter';
 import { NameField } from '../../ui/names/name-field';
 import { NumberField } from '../../ui/numbers/number-field';
-import { RowStops, stopsOf } from './row-stops';
+import { RowFocus } from './row-focus';
+import { RowStops } from './row-stops';
 import { StolenFlag } from './stolen-flag';
 import { ORDERS, type LedgerRow, type SortKey } from './ledger-rows';
 
@@ -178,53 +167,13 @@ export class Ledger {
 
   /** The rows stand in the order of the patch, or no longer. */
   readonly orderChanged = output<boolean>();
-  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-  private readonly injector = inject(Injector);
-  /** The row where the focus was last. */
-  private readonly entered = signal<string | null>(null);
-  /** The row that Tab goes into: the selected one, else the one where one was last, else the first. */
-  protected readonly reached = computed(() => {
-    const ids = this.rows().map(({ layer }) => layer.id);
-    const wanted = [this.selected(), this.entered()].find((id) => id !== null && ids.includes(id));
-    return wanted ?? ids.at(0) ?? null;
-  });
-  private places: readonly string[] = [];
+  protected readonly focus = new RowFocus(
+    computed(() => this.rows().map(({ layer }) => layer.id)),
+    this.selected,
+  );
 
-  constructor() {
-    effect(() => {
-      const ids = this.rows().map(({ layer }) => layer.id);
-      if (this.places.some((id) => !ids.includes(id))) this.stayNear();
-      else this.places = ids;
-    });
-  }
-
-  /** When the row with the focus is gone, the focus goes to the one in its place. */
-  protected stayNear(): void {
-    afterNextRender(
-      () => {
-        const ids = this.rows().map(({ layer }) => layer.id);
-        const at = this.places.findIndex((id) => !ids.includes(id));
-        if (at < 0 || document.activeElement !== document.body) return;
-        this.places = ids;
-        const near = ids.at(Math.min(at, ids.length - 1)) ?? null;
-        this.entered.set(near);
-        if (near) this.rowAt(ids.indexOf(near))?.focus();
-      },
-      { injector: this.injector },
-    );
-  }
-
-  /** Ctrl and an arrow key go to the same place of the row above or below. */
-  protected goAmongRows(event: KeyboardEvent, row: LedgerRow): void {
-    const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-    if (!by || !(event.ctrlKey || event.metaKey)) return;
-    const at = this.rows().indexOf(row) + by;
-    const next = this.rows().at(at);
-    if (at < 0 || !next) return;
-    event.preventDefault();
-    const place = stopsOf(this.rowAt(at - by)).indexOf(event.target as HTMLElement);
-    this.picked.emit({ layerId: next.layer.id, how: 'only' });
-    stopsOf(this.rowAt(at)).at(place)?.focus();
+  protected goAmongRows(event: KeyboardEvent, { layer }: LedgerRow): void {
+    this.focus.goAmong(event, layer.id, (layerId) => this.picked.emit({ layerId, how: 'only' }));
   }
 
   protected sortBy(sort: Sort): void {
@@ -234,10 +183,6 @@ export class Ledger {
 
   protected layerOf(layerId: string): Layer | null {
     return this.patch().layers.find(({ id }) => id === layerId) ?? null;
-  }
-
-  private rowAt(index: number): HTMLElement | undefined {
-    return this.host.querySelectorAll<HTMLElement>('tr.mat-mdc-row')[index];
   }
 
   protected idOf(_index: number, { layer }: LedgerRow): string {
@@ -287,7 +232,7 @@ export class Ledger {
   /** Going into a row selects it, unless it is selected with others already. */
   protected enter(event: FocusEvent, layerId: string): void {
     const inside = (event.target as HTMLElement).closest('input, .cell, .switch');
-    this.entered.set(layerId);
+    this.focus.enter(layerId);
     if (inside && !this.selection().has(layerId)) this.picked.emit({ layerId, how: 'only' });
   }
 

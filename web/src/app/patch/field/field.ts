@@ -17,21 +17,12 @@ import { eachFrame } from '../../live/frames';
 import { layerMark } from '../../ui/layer-colours';
 import { Calm } from '../calm';
 import { FieldDrag, nudged, type Dragged, type FieldChange, type SplitMove } from './field-drag';
-import {
-  boxOf,
-  contours,
-  keyUnder,
-  xOfKey,
-  yOfVelocity,
-  type Box,
-  type FieldScale,
-} from './field-geometry';
+import { boxOf, contours, keyUnder, xOfKey, yOfVelocity, type FieldScale } from './field-geometry';
 import { groundsOf } from './grounds';
 import { cornersOf, handlesOf, type AxisPart, type Handle, type Point } from './handles';
 import { hatching } from './hatching';
-import { placed, type Wish } from './placing';
-import { tagOf } from './tags';
 import { Territories } from './territories';
+import { wordsOnField } from './wording';
 
 /** A note to be marked on the field. */
 export interface FieldMark {
@@ -39,15 +30,8 @@ export interface FieldMark {
   velocity: number;
 }
 
-/** Pixels that a letter of a label, of a tag, of a ground takes, and what is around them. */
-const LABEL = { letter: 7.8, around: 40, height: 24, least: 26 };
-const TAG = { letter: 6.6, around: 14, height: 20 };
-const LETTERS = { letter: 8.2, around: 8, height: 18 };
-/** The same of what is told beside the hand, and how far from it. */
+/** Pixels that a letter takes of what is told beside the hand, what is around it, and how far from the hand it stands. */
 const READOUT = { letter: 7.9, around: 16, beside: 14, above: 34 };
-/** The least ground around what a tag is about, in which it is looked for a place. */
-const TAG_GROUND = { width: 160, height: 64 };
-
 /**
  * The map of a patch: keys east, velocity north. Layers are territories with hatching, fades contour lines, silent ground
  * is left uncharted. Edges, corners and fades of the selected layer can be dragged, or moved with the arrow keys.
@@ -161,64 +145,15 @@ export class Field {
     groundsOf(this.scale(), this.coverage(), this.plainIndices()),
   );
 
-  /** Everything with words on the field, placed so that none covers another: labels choose first, then tags, then letters. */
-  private readonly worded = computed(() => {
-    const scale = this.scale();
-    const boxes = this.boxes();
-    const layers = this.layers().flatMap((layer, index) => {
-      const box = boxes[index];
-      return box ? [{ layer, index, box }] : [];
-    });
-    const remarks = this.remarks().flatMap((remark) => {
-      const where = remark.where && boxOf(scale, remark.where);
-      const words = tagOf(remark);
-      return where && words ? [{ remark, where, words }] : [];
-    });
-    const grounds = this.grounds().filter(({ letters }) => letters !== '');
-    const spots = placed(
-      [
-        ...layers.map(({ layer, box }): Wish => {
-          const words = layer.name.length + (layer.muted ? 8 : 0);
-          const width = Math.ceil(LABEL.around + words * LABEL.letter);
-          const { height, least } = LABEL;
-          // Of a layer that is too small for it, the name lies beside, but always on the field.
-          return {
-            within: box,
-            otherwise: grownTo(box, scale),
-            width,
-            height,
-            least,
-            best: 'corner',
-          };
-        }),
-        ...remarks.map(({ where, words }): Wish => {
-          const width = Math.ceil(TAG.around + words.length * TAG.letter);
-          return { within: grownTo(where, scale), width, height: TAG.height, best: 'middle' };
-        }),
-        ...grounds.map(({ box, letters }): Wish => {
-          const width = Math.ceil(LETTERS.around + letters.length * LETTERS.letter);
-          return { within: box, width, height: LETTERS.height, best: 'middle' };
-        }),
-      ],
-      layers.map(({ box }) => box),
-    );
-    const tagsFrom = layers.length;
-    const lettersFrom = tagsFrom + remarks.length;
-    return {
-      labels: layers.flatMap(({ layer, index }, i) => {
-        const spot = spots[i];
-        return spot ? [{ layer, index, spot }] : [];
-      }),
-      tags: remarks.flatMap((tag, i) => {
-        const spot = spots[tagsFrom + i];
-        return spot ? [{ ...tag, spot }] : [];
-      }),
-      named: grounds.flatMap(({ id, letters }, i) => {
-        const spot = spots[lettersFrom + i];
-        return spot ? [{ id, letters, spot }] : [];
-      }),
-    };
-  });
+  private readonly worded = computed(() =>
+    wordsOnField({
+      scale: this.scale(),
+      layers: this.layers(),
+      boxes: this.boxes(),
+      remarks: this.remarks(),
+      grounds: this.grounds(),
+    }),
+  );
   /** Words stay where they are while an edge is dragged, and find new places afterwards. */
   private readonly words = computed(() => this.calm().read(this.worded));
   protected readonly labels = computed(() =>
@@ -372,19 +307,4 @@ export class Field {
     const box = this.host.nativeElement.getBoundingClientRect();
     return { x: event.clientX - box.left, y: event.clientY - box.top };
   }
-}
-
-/** The ground around a place in which its tag may lie, within the field. */
-function grownTo(where: Box, { width, height }: FieldScale): Box {
-  const grown = {
-    width: Math.min(width, Math.max(where.width, TAG_GROUND.width)),
-    height: Math.min(height, Math.max(where.height, TAG_GROUND.height)),
-  };
-  const from = (middle: number, length: number, all: number) =>
-    Math.min(all - length, Math.max(0, middle - length / 2));
-  return {
-    ...grown,
-    x: from(where.x + where.width / 2, grown.width, width),
-    y: from(where.y + where.height / 2, grown.height, height),
-  };
 }

@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, Injector } from '@angular/core';
-import type { SongEditing } from '../state/editing/song-editing';
+import type { CueEditing } from '../state/editing/cue-editing';
 import { Dialogs } from '../ui/dialogs/dialogs';
 import type { ShortcutGroup } from '../ui/dialogs/shortcuts-dialog';
 import { LayerSelection } from '../state/session/layer-selection';
@@ -222,9 +222,9 @@ export class PatchCommands {
   }
 
   /** What is done with cues is fetched when it is first asked for: the desk can be there before. */
-  private async withCues(work: (cues: SongEditing) => void): Promise<void> {
-    const { SongEditing } = await import('../state/editing/song-editing');
-    work(this.injector.get(SongEditing));
+  private async withCues(work: (cues: CueEditing) => void): Promise<void> {
+    const { CueEditing } = await import('../state/editing/cue-editing');
+    work(this.injector.get(CueEditing));
   }
 
   /** Why rows cannot change places; an empty text when they can. */

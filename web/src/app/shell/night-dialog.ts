@@ -7,7 +7,7 @@ import { levelWithTrim, songAsMoved, songEntryOf, songTonight } from '@pentachor
 import { formatDb } from '@pentachord/core/units';
 import { Store } from '@ngrx/store';
 import { ShowEditing } from '../state/editing/show-editing';
-import { SongEditing } from '../state/editing/song-editing';
+import { CueEditing } from '../state/editing/cue-editing';
 import type { AppState } from '../state/reducers';
 import { selectThings } from '../state/selectors';
 import { NightDesk } from '../state/session/night-desk';
@@ -86,7 +86,7 @@ interface Offer {
 export class NightDialog {
   protected readonly desk = inject(NightDesk);
   private readonly shows = inject(ShowEditing);
-  private readonly editing = inject(SongEditing);
+  private readonly editing = inject(CueEditing);
   private readonly things = inject<Store<AppState>>(Store).selectSignal(selectThings);
 
   protected readonly offers = computed((): Offer[] => [

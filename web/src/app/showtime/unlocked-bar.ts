@@ -6,7 +6,7 @@ import { RouterLink } from '@angular/router';
 import { cutText, type Cue, type Song } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
 import { Live } from '../live/live';
-import { SongEditing } from '../state/editing/song-editing';
+import { CueEditing } from '../state/editing/cue-editing';
 import { NightDesk } from '../state/session/night-desk';
 
 /** The most characters of a cue’s note. */
@@ -86,7 +86,7 @@ export class UnlockedBar {
   readonly song = input.required<Song>();
   readonly cue = input.required<Cue | null>();
   private readonly live = inject(Live);
-  private readonly editing = inject(SongEditing);
+  private readonly editing = inject(CueEditing);
   protected readonly desk = inject(NightDesk);
   protected readonly soundsIn = computed(() => musicalKeyName(this.song().sounding));
 

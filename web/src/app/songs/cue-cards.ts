@@ -6,7 +6,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import type { Cue, Patch } from '@pentachord/core/model';
 import { clockTime, formatDb, SILENCE_DB } from '@pentachord/core/units';
-import { SongEditing } from '../state/editing/song-editing';
+import { CueEditing } from '../state/editing/cue-editing';
 import { layerMark } from '../ui/layer-colours';
 import { LayerBadge } from '../ui/layer-badge';
 import { NameField } from '../ui/names/name-field';
@@ -42,7 +42,7 @@ export interface CueCard {
 export class CueCards {
   readonly cards = input.required<readonly CueCard[]>();
   readonly current = input<string | null>(null);
-  protected readonly editing = inject(SongEditing);
+  protected readonly editing = inject(CueEditing);
   private readonly dialog = inject(MatDialog);
 
   /** Programs that the cue chooses on instruments that no layer plays. */

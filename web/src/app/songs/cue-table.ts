@@ -6,7 +6,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatTableModule } from '@angular/material/table';
 import { cutText, FASTEST_TEMPO, SLOWEST_TEMPO, type Cue } from '@pentachord/core/model';
-import { SongEditing } from '../state/editing/song-editing';
+import { CueEditing } from '../state/editing/cue-editing';
 import { NameField } from '../ui/names/name-field';
 import { NumberField } from '../ui/numbers/number-field';
 import type { CueCard } from './cue-cards';
@@ -39,7 +39,7 @@ export class CueTable {
   readonly lengthSeconds = input.required<number>();
   readonly defaultFade = input.required<number>();
   readonly tempo = input.required<number>();
-  protected readonly editing = inject(SongEditing);
+  protected readonly editing = inject(CueEditing);
   protected readonly columns = ['at', 'name', 'patch', 'fade', 'tempo', 'note', 'more'];
   protected readonly longestFade = LONGEST_FADE;
   protected readonly slowest = SLOWEST_TEMPO;

@@ -11,7 +11,7 @@ import {
   type ProgramOut,
 } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
-import { SongEditing } from '../state/editing/song-editing';
+import { CueEditing } from '../state/editing/cue-editing';
 import type { AppState } from '../state/reducers';
 import { selectDevices, selectThings } from '../state/selectors';
 import { NumberField } from '../ui/numbers/number-field';
@@ -145,7 +145,7 @@ import { NumberField } from '../ui/numbers/number-field';
 export class ProgramsOutDialog {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly cueId = inject<string>(MAT_DIALOG_DATA);
-  private readonly editing = inject(SongEditing);
+  private readonly editing = inject(CueEditing);
   private readonly things = this.store.selectSignal(selectThings);
   private readonly devices = this.store.selectSignal(selectDevices);
   protected readonly most = MOST_PROGRAMS_OUT;

@@ -15,7 +15,9 @@ import {
 import { tonightInWords } from '@pentachord/core/setlist';
 import { Store } from '@ngrx/store';
 import { ShowEditing } from '../state/editing/show-editing';
+import { CueEditing } from '../state/editing/cue-editing';
 import { SongEditing } from '../state/editing/song-editing';
+import { Strengths } from '../state/editing/strengths';
 import type { AppState } from '../state/reducers';
 import { selectEntry } from '../state/selectors';
 import { KeySelect } from '../ui/music/key-select';
@@ -46,6 +48,8 @@ import { SongDeeds } from './song-deeds';
 })
 export class SongHeading {
   protected readonly editing = inject(SongEditing);
+  protected readonly cues = inject(CueEditing);
+  protected readonly strengths = inject(Strengths);
   protected readonly shows = inject(ShowEditing);
   protected readonly deeds = inject(SongDeeds);
   private readonly store = inject<Store<AppState>>(Store);

@@ -15,6 +15,7 @@ import { RouterLink } from '@angular/router';
 import { cutText, LONGEST_SONG_NOTES, type Patch } from '@pentachord/core/model';
 import { fadeSecondsOf, withCue } from '@pentachord/core/setlist';
 import { Store } from '@ngrx/store';
+import { CueEditing } from '../state/editing/cue-editing';
 import { SongEditing } from '../state/editing/song-editing';
 import type { AppState } from '../state/reducers';
 import { selectLoudnessOf } from '../state/machine/selectors';
@@ -57,7 +58,8 @@ import { SongPatches } from './song-patches';
 })
 export class SongView {
   private readonly store = inject<Store<AppState>>(Store);
-  protected readonly editing = inject(SongEditing);
+  private readonly editing = inject(SongEditing);
+  protected readonly cueEditing = inject(CueEditing);
   private readonly deeds = inject(SongDeeds);
   private readonly things = this.store.selectSignal(selectThings);
   private readonly show = this.store.selectSignal(selectShow);
@@ -85,7 +87,7 @@ export class SongView {
     return new Set(entry?.songId === this.song()?.id ? entry?.tonight?.leftOut : []);
   });
   protected readonly cards = computed((): CueCard[] =>
-    this.editing.cues().map((cue) => {
+    this.cueEditing.cues().map((cue) => {
       const patch = this.things().patches[cue.patchId] as Patch | undefined;
       return {
         cue,
@@ -117,8 +119,8 @@ export class SongView {
     const target = event.target as HTMLElement;
     if (takesTyping(target) || standsOver(target) || target.closest('mat-select')) return;
     if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
-    if (event.code === 'KeyT') this.editing.takeOver();
-    else if (event.code === 'KeyP') this.editing.putBack();
+    if (event.code === 'KeyT') this.cueEditing.takeOver();
+    else if (event.code === 'KeyP') this.cueEditing.putBack();
     else return;
     event.preventDefault();
   }

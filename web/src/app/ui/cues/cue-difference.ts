@@ -4,7 +4,7 @@ import { cueDifferences, type CueDifference, type Heard } from '@pentachord/core
 import { Store } from '@ngrx/store';
 import { eachFrame } from '../../live/frames';
 import { Live } from '../../live/live';
-import { SongEditing } from '../../state/editing/song-editing';
+import { CueEditing } from '../../state/editing/cue-editing';
 import type { AppState } from '../../state/reducers';
 import { selectSong, selectWrittenPatch } from '../../state/selectors';
 import { LayerBadge } from '../layer-badge';
@@ -83,7 +83,7 @@ const MOST = 4;
 export class CueDifferenceBar {
   /** The keys that do the same, as they are shown. */
   readonly keys = input({ takeOver: 'T', putBack: 'P' });
-  protected readonly editing = inject(SongEditing);
+  protected readonly editing = inject(CueEditing);
   private readonly live = inject(Live);
   private readonly store = inject<Store<AppState>>(Store);
   private readonly patch = this.store.selectSignal(selectWrittenPatch);

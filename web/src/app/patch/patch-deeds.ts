@@ -2,13 +2,13 @@ import { computed, inject, Injectable } from '@angular/core';
 import type { ShelfItem } from '@pentachord/core/library';
 import { MOST_LAYERS } from '@pentachord/core/model';
 import { splitAt } from '@pentachord/core/range';
-import { whyPatchStays } from '@pentachord/core/setlist';
 import { Store } from '@ngrx/store';
 import { PatchEditing } from '../state/editing/patch-editing';
+import { PatchesOfSong } from '../state/editing/patches-of-song';
 import { Taking, type Beside } from '../state/editing/taking';
 import type { AppState } from '../state/reducers';
 import { selectResponses } from '../state/machine/selectors';
-import { selectCompiled, selectCuesBySong, selectPatchesOfSong } from '../state/selectors';
+import { selectCompiled } from '../state/selectors';
 import { LayerSelection } from '../state/session/layer-selection';
 import { session } from '../state/session/session';
 import { Dialogs } from '../ui/dialogs/dialogs';
@@ -25,9 +25,8 @@ export class PatchDeeds {
   private readonly selection = inject(LayerSelection);
   private readonly clipboard = inject(LayerClipboard);
   private readonly taking = inject(Taking);
+  private readonly songPatches = inject(PatchesOfSong);
   private readonly patch = this.editing.patch;
-  private readonly patches = this.store.selectSignal(selectPatchesOfSong);
-  private readonly cuesBySong = this.store.selectSignal(selectCuesBySong);
   private readonly compiled = this.store.selectSignal(selectCompiled);
   private readonly responses = this.store.selectSignal(selectResponses);
 
@@ -38,8 +37,7 @@ export class PatchDeeds {
   /** Why the open patch cannot be removed; an empty text when it can. */
   readonly bound = computed(() => {
     const patch = this.patch();
-    const cues = (patch && this.cuesBySong().get(patch.songId)) ?? [];
-    return patch ? whyPatchStays(patch.id, cues, this.patches()) : 'no patch is open';
+    return patch ? this.songPatches.whyStays(patch.id) : 'no patch is open';
   });
 
   duplicate(layerId: string): void {
@@ -126,15 +124,17 @@ export class PatchDeeds {
   }
 
   newPatch(): void {
-    this.taking.newPatch();
+    this.songPatches.addEmpty();
   }
 
   copyPatch(): void {
-    this.taking.copyPatch();
+    const patch = this.patch();
+    if (patch) this.songPatches.add(patch.name, patch);
   }
 
   removePatch(): void {
-    this.taking.removePatch();
+    const patch = this.patch();
+    if (patch) this.songPatches.remove(patch.id);
   }
 
   /** Takes a sound or a kept layer as a new layer over everything. */

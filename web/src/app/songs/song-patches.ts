@@ -4,6 +4,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { PatchesOfSong } from '../state/editing/patches-of-song';
 import { SongEditing } from '../state/editing/song-editing';
 import type { AppState } from '../state/reducers';
 import { selectSession } from '../state/selectors';
@@ -18,7 +19,7 @@ import { SongDeeds } from './song-deeds';
   template: `
     <h2>Patches of this song</h2>
     <ul>
-      @for (patch of editing.patches(); track patch.id; let i = $index; let last = $last) {
+      @for (patch of patches.all(); track patch.id; let i = $index; let last = $last) {
         <li [class.open]="patch.id === session().patchId">
           <button
             type="button"
@@ -46,18 +47,14 @@ import { SongDeeds } from './song-deeds';
               <button mat-menu-item (click)="editing.startFrom(patch.name, patch)">
                 Copy within this song
               </button>
-              <button
-                mat-menu-item
-                [disabled]="i === 0"
-                (click)="editing.movePatch(patch.id, i - 1)"
-              >
+              <button mat-menu-item [disabled]="i === 0" (click)="patches.move(patch.id, i - 1)">
                 Further to the front
               </button>
-              <button mat-menu-item [disabled]="last" (click)="editing.movePatch(patch.id, i + 1)">
+              <button mat-menu-item [disabled]="last" (click)="patches.move(patch.id, i + 1)">
                 Further back
               </button>
-              @let why = editing.whyPatchStays(patch.id);
-              <button mat-menu-item [disabled]="why !== ''" (click)="editing.removePatch(patch.id)">
+              @let why = patches.whyStays(patch.id);
+              <button mat-menu-item [disabled]="why !== ''" (click)="patches.remove(patch.id)">
                 Remove {{ why ? '(' + why + ')' : '' }}
               </button>
             </ng-template>
@@ -70,7 +67,7 @@ import { SongDeeds } from './song-deeds';
       }
       <li class="new">
         <button type="button" matButton="outlined" (click)="deeds.startFrom()">Start from …</button>
-        <button type="button" matButton="outlined" (click)="editing.newPatch()">Empty patch</button>
+        <button type="button" matButton="outlined" (click)="patches.addEmpty()">Empty patch</button>
       </li>
     </ul>
   `,
@@ -130,13 +127,14 @@ import { SongDeeds } from './song-deeds';
 })
 export class SongPatches {
   protected readonly editing = inject(SongEditing);
+  protected readonly patches = inject(PatchesOfSong);
   protected readonly deeds = inject(SongDeeds);
   private readonly router = inject(Router);
   private readonly store = inject<Store<AppState>>(Store);
   protected readonly session = this.store.selectSignal(selectSession);
 
   protected open(patchId: string): void {
-    this.editing.openPatch(patchId);
+    this.patches.open(patchId);
     void this.router.navigateByUrl('/patch');
   }
 }

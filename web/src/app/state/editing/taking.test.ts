@@ -40,6 +40,7 @@ import {
 } from '../selectors';
 import { session } from '../session/session';
 import { StatusLine } from '../session/status-line';
+import { PatchesOfSong } from './patches-of-song';
 import { Taking } from './taking';
 import { TieEditing } from './tie-editing';
 
@@ -86,12 +87,14 @@ const saved = <T>(value: T) => ({ revision: 1, value });
 let injector: EnvironmentInjector;
 let store: Store<AppState>;
 let taking: Taking;
+let songPatches: PatchesOfSong;
 let editing: PatchEditing;
 beforeEach(() => {
   injector = createEnvironmentInjector(
     [
       provideStore(reducers, { metaReducers }),
       Editing,
+      PatchesOfSong,
       Taking,
       PatchEditing,
       TieEditing,
@@ -121,6 +124,7 @@ beforeEach(() => {
   );
   store.dispatch(session.patchOpened({ patchId: 'patch' }));
   taking = injector.get(Taking);
+  songPatches = injector.get(PatchesOfSong);
   editing = injector.get(PatchEditing);
 });
 afterEach(() => injector.destroy());
@@ -202,7 +206,7 @@ describe('taking from the shelf', () => {
     );
     taking.keepLayer('right');
     const [kept] = now(selectKeepsakes);
-    taking.newPatch();
+    songPatches.addEmpty();
     taking.take(itemOf(kept.id, [kept]));
     const { layers, treatments, controls, name } = open();
     expect(name).toBe('Right');
@@ -215,7 +219,7 @@ describe('taking from the shelf', () => {
   });
 
   it('calls a new patch by its first sound', () => {
-    taking.newPatch();
+    songPatches.addEmpty();
     taking.take(itemOf('house-pad'));
     expect(open().name).toBe(itemOf('house-pad').name);
     taking.take(itemOf('house-pad'));
@@ -248,22 +252,22 @@ describe('taking from the shelf', () => {
 
 describe('patches of a song', () => {
   it('are added empty or as a copy, opened, and removed again; undo brings them back', () => {
-    taking.newPatch();
+    songPatches.addEmpty();
     expect([open().name, open().layers.length, open().position]).toEqual(['New patch', 0, 1]);
-    taking.removePatch();
+    songPatches.remove(open().id);
     expect(open().id).toBe('patch');
-    taking.copyPatch();
+    songPatches.add(open().name, open());
     const copy = open();
     expect([copy.name, copy.position, copy.layers.length]).toEqual(['A patch 2', 1, 2]);
     expect(copy.layers[0].id).not.toBe('right');
-    taking.removePatch();
+    songPatches.remove(open().id);
     expect(now(selectPatchesOfSong)).toHaveLength(1);
     store.dispatch(history.undo());
     expect(now(selectPatchesOfSong).map(({ id }) => id)).toEqual(['patch', copy.id]);
     store.dispatch(session.patchOpened({ patchId: copy.id }));
-    taking.removePatch();
+    songPatches.remove(open().id);
     // The last one stays.
-    taking.removePatch();
+    songPatches.remove(open().id);
     expect(now(selectPatchesOfSong).map(({ id }) => id)).toEqual(['patch']);
   });
 });

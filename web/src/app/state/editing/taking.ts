@@ -2,32 +2,19 @@ import { inject, Injectable } from '@angular/core';
 import type { ShelfItem } from '@pentachord/core/library';
 import {
   carriedFrom,
-  freeName,
-  newPatch,
   newPatchSound,
-  nextName,
   renewed,
-  renewedPatch,
-  UNNAMED_PATCH,
   type CarriedLayers,
   type KeptContent,
-  type Patch,
-  type Place,
   type PatchSound,
 } from '@pentachord/core/model';
 import type { Range } from '@pentachord/core/range';
 import { Store } from '@ngrx/store';
 import { Editing } from './editing';
 import { edits } from './edits';
+import { PatchesOfSong } from './patches-of-song';
 import type { AppState } from '../reducers';
-import {
-  selectKeyboard,
-  selectKeyboards,
-  selectPatchesOfSong,
-  selectSession,
-  selectWrittenPatch,
-  selectPreferences,
-} from '../selectors';
+import { selectKeyboard, selectWrittenPatch, selectPreferences } from '../selectors';
 import { session } from '../session/session';
 import { StatusLine } from '../session/status-line';
 
@@ -44,19 +31,20 @@ export class Taking {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly door = inject(Editing);
   private readonly status = inject(StatusLine);
-  private readonly session = this.store.selectSignal(selectSession);
+  private readonly songPatches = inject(PatchesOfSong);
   private readonly patch = this.store.selectSignal(selectWrittenPatch);
-  private readonly patches = this.store.selectSignal(selectPatchesOfSong);
   private readonly preferences = this.store.selectSignal(selectPreferences);
   private readonly keyboard = this.store.selectSignal(selectKeyboard);
-  private readonly keyboards = this.store.selectSignal(selectKeyboards);
 
   /** Takes an item, selects what came of it, and says what was done; an empty text when there is no song to take it into. */
   take(item: ShelfItem, beside?: Beside): string {
     const content = item.keepsake?.content;
-    if (content?.kind === 'patch') return this.takePatch(item.name, content.patch);
+    if (content?.kind === 'patch') {
+      const name = this.songPatches.add(item.name, content.patch);
+      return name === null ? '' : `“${name}” is now a patch of this song, and open.`;
+    }
     // A song without a patch gets one of its own.
-    if (!this.patch()) this.newPatch();
+    if (!this.patch()) this.songPatches.addEmpty();
     const patch = this.patch();
     if (!patch) return '';
     if (content?.kind === 'layer') {
@@ -128,55 +116,9 @@ export class Taking {
   paste(carried: CarriedLayers, words: string): void {
     const patchId = this.patch()?.id;
     if (!patchId) return;
-    const fresh = renewed(carried, this.keyboardPlaces(), () => crypto.randomUUID());
+    const fresh = renewed(carried, this.songPatches.places(), () => crypto.randomUUID());
     this.door.do(edits.layersPasted({ patchId, carried: fresh, words }));
     this.store.dispatch(session.layersSelected({ layerIds: fresh.layers.map(({ id }) => id) }));
-  }
-
-  /** Adds a patch without layers to the song, and opens it. */
-  newPatch(): void {
-    const names = this.patches().map(({ name }) => name);
-    const place = this.nextPlace(freeName(UNNAMED_PATCH, names));
-    if (place) this.open(newPatch(place.id, place.songId, place.position, place.name));
-  }
-
-  /** Adds a copy of the open patch to the song, and opens it. */
-  copyPatch(): void {
-    const patch = this.patch();
-    const names = this.patches().map(({ name }) => name);
-    if (patch) this.takePatch(nextName(patch.name, names), patch);
-  }
-
-  /** Removes the open patch and opens another one of its song. */
-  removePatch(): void {
-    const patch = this.patch();
-    const other = this.patches().find(({ id }) => id !== patch?.id);
-    if (!patch || !other) return;
-    this.store.dispatch(session.patchOpened({ patchId: other.id }));
-    this.door.do(edits.patchRemoved({ patchId: patch.id }));
-  }
-
-  private takePatch(name: string, kept: Patch): string {
-    const place = this.nextPlace(name);
-    if (!place) return '';
-    this.open(renewedPatch(kept, place, this.keyboardPlaces(), () => crypto.randomUUID()));
-    return `“${name}” is now a patch of this song, and open.`;
-  }
-
-  /** Behind the last patch of the song. */
-  private nextPlace(name: string) {
-    const songId = this.patch()?.songId ?? this.session().songId;
-    const position = Math.max(-1, ...this.patches().map((patch) => patch.position)) + 1;
-    return songId ? { id: crypto.randomUUID(), songId, position, name } : null;
-  }
-
-  private open(patch: Patch): void {
-    this.door.do(edits.patchAdded({ patch }));
-    this.store.dispatch(session.patchOpened({ patchId: patch.id }));
-  }
-
-  private keyboardPlaces(): ReadonlySet<Place> {
-    return new Set(this.keyboards().map(({ place }) => place));
   }
 }
 

@@ -69,6 +69,8 @@ test('the server killed in the midst of a cue: reloaded, played and edited, the 
   // It survives the page too, and no question is asked about it.
   await page.reload();
   await expect(page.locator('.note', { hasText: 'wait for the bells' })).toBeVisible();
+  // The window that is gone gives the show up in its own time.
+  await isHeard(page);
   await page.keyboard.press('Space');
   await expect(cue(page)).toHaveText('lift');
 

@@ -12,6 +12,7 @@ export * from './patch/colour.js';
 export * from './patch/treatment.js';
 export * from './patch/control-message.js';
 export * from './patch/control-target.js';
+export * from './patch/target-words.js';
 export * from './patch/tie.js';
 export * from './patch/chooser.js';
 export * from './patch/effects.js';

@@ -4,9 +4,9 @@ import {
   controlTargetSchema,
   keyOfTarget,
   limitsOf,
-  targetInWords,
   usualTravel,
 } from '../model/patch/control-target.js';
+import { targetInWords } from '../model/patch/target-words.js';
 import { newPatch } from '../model/patch/patch.js';
 import { freeTieSchema, tieSchema, usualManner, type Tie } from '../model/patch/tie.js';
 import { newTreatment } from '../model/patch/treatment.js';

@@ -6,6 +6,7 @@ import {
   type ControlTarget,
   type LetterParameter,
 } from '../model/patch/control-target.js';
+import { parameterInWords } from '../model/patch/target-words.js';
 import { layerLetter, type Patch } from '../model/patch/patch.js';
 import { TREATMENT_NAMES, treatmentInWords } from '../model/patch/treatment.js';
 import { partsOfPlace, placeInWords, type Place } from '../model/rig/place.js';
@@ -28,7 +29,7 @@ export const WHATS: readonly { name: string; whats: readonly What[] }[] = [
 /** What can be moved, as it is called where it is chosen. */
 export function whatInWords(what: What): string {
   if (what in PRESS_NAMES) return PRESS_NAMES[what as Press].toLowerCase();
-  if (isParameter(what)) return PARAMETERS[what].words;
+  if (isParameter(what)) return parameterInWords(what);
   if (what === 'treatment') return 'treatment on and off';
   if (what === 'choose') return 'what a chooser picks';
   if (what === 'octave') return 'octave';

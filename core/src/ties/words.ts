@@ -1,9 +1,5 @@
-import {
-  isPress,
-  isSwitch,
-  targetInWords,
-  type TargetWords,
-} from '../model/patch/control-target.js';
+import { isPress, isSwitch } from '../model/patch/control-target.js';
+import { targetInWords, type TargetWords } from '../model/patch/target-words.js';
 import { isStruck } from '../model/patch/control-message.js';
 import type { Acts, Reads, Tie, TravelCurve } from '../model/patch/tie.js';
 import { ACTION_NAMES } from '../model/show/show-control.js';

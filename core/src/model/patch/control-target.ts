@@ -1,12 +1,11 @@
 import * as z from 'zod';
 import { LOUDEST_DB, SILENCE_DB } from '../../units/decibels.js';
 import { idSchema } from '../identity.js';
-import { placeInWords, placeSchema } from '../rig/place.js';
+import { placeSchema } from '../rig/place.js';
 import { LEAST_TRIM_DB, MOST_TRIM_DB } from '../show/trim-limits.js';
-import { PRESS_NAMES, pressSchema } from '../show/press.js';
+import { pressSchema } from '../show/press.js';
 import type { Layer } from './layer.js';
 import type { Timbre } from './timbre.js';
-import { TREATMENT_NAMES, treatmentInWords, type Treatment } from './treatment.js';
 
 /** Settings of a layer that a control can move. */
 const movedOfLayer = ['level', 'pan', 'reverb', 'delay', 'chorus'] as const;
@@ -95,45 +94,32 @@ interface Parameter {
   limits: Limits;
   /** Where a newly tied control moves it from and to. */
   usual: Way;
-  words: string;
 }
 
 const ON_OFF: Limits = { min: 0, max: 1 };
 const usualOf = ({ min, max }: Limits): Way => ({ from: min, to: max });
-const moved = (of: Parameter['of'], words: string, limits: Limits, usual = usualOf(limits)) => ({
-  ...{ of, isSwitch: false, limits, usual, words },
+const moved = (of: Parameter['of'], limits: Limits, usual = usualOf(limits)): Parameter => ({
+  ...{ of, isSwitch: false, limits, usual },
 });
-const switched = (words: string): Parameter => ({
-  ...{ of: 'layer', isSwitch: true, limits: ON_OFF, usual: usualOf(ON_OFF), words },
-});
+const SWITCHED: Parameter = {
+  ...{ of: 'layer', isSwitch: true, limits: ON_OFF, usual: usualOf(ON_OFF) },
+};
 const LEVELS: Limits = { min: SILENCE_DB, max: LOUDEST_DB };
 const BOTH_WAYS: Limits = { min: -1, max: 1 };
-const send = (name: string) => moved('layer', `${name} send`, LEVELS, { from: SILENCE_DB, to: 0 });
+const SEND = moved('layer', LEVELS, { from: SILENCE_DB, to: 0 });
 
 /** Everything of a layer or its sound that can be moved. */
 export const PARAMETERS: Record<LetterParameter, Parameter> = {
-  level: moved('layer', 'level', LEVELS, { from: -24, to: 0 }),
-  pan: moved('layer', 'pan', BOTH_WAYS),
-  reverb: send('reverb'),
-  delay: send('delay'),
-  chorus: send('chorus'),
-  lift: switched('lift'),
-  mute: switched('mute'),
-  solo: switched('solo'),
-  brightness: moved('sound', 'brightness', BOTH_WAYS),
-  attack: moved('sound', 'attack', BOTH_WAYS),
-  release: moved('sound', 'release', BOTH_WAYS),
-  vibrato: moved('sound', 'vibrato', { min: 0, max: 1 }),
-  trim: moved('night', 'trim', { min: LEAST_TRIM_DB, max: MOST_TRIM_DB }),
+  level: moved('layer', LEVELS, { from: -24, to: 0 }),
+  pan: moved('layer', BOTH_WAYS),
+  ...{ reverb: SEND, delay: SEND, chorus: SEND },
+  ...{ lift: SWITCHED, mute: SWITCHED, solo: SWITCHED },
+  brightness: moved('sound', BOTH_WAYS),
+  attack: moved('sound', BOTH_WAYS),
+  release: moved('sound', BOTH_WAYS),
+  vibrato: moved('sound', { min: 0, max: 1 }),
+  trim: moved('night', { min: LEAST_TRIM_DB, max: MOST_TRIM_DB }),
 };
-
-/** What words are made of: the things of a patch, and names of songs and cues. */
-export interface TargetWords {
-  layers: readonly Layer[];
-  treatments: readonly Treatment[];
-  /** Where a control goes to, in words. */
-  called?: (songId: string, cueId: string | null) => string;
-}
 
 /** A patch, as far as targets are found in it. */
 export interface TargetPatch {
@@ -156,7 +142,6 @@ interface TargetKind<T> {
   manner(target: T): Manner;
   limits(target: T): Limits;
   usual(target: T): Way;
-  words(target: T, words: TargetWords): string;
   /** What tells it from others of its kind. */
   own(target: T): string;
   /** What it is in a patch: letters and places become the things that stand there; null for what is not there. */
@@ -185,32 +170,23 @@ const KINDS: {
   layer: {
     ...ofParameter,
     own: ({ layerId, parameter }) => `${layerId} ${parameter}`,
-    words: ({ layerId, parameter }, { layers }) =>
-      ofLayer(parameter, layers.find(({ id }) => id === layerId)?.name ?? 'a layer that is gone'),
     found: itself,
   },
   sound: {
     ...ofParameter,
     own: ({ patchSoundId, parameter }) => `${patchSoundId} ${parameter}`,
-    words: ({ patchSoundId, parameter }, { layers }) => {
-      const players = layers.filter((layer) => layer.soundId === patchSoundId);
-      return `${parameter} of ${players.map(({ name }) => name).join(' and ')}`;
-    },
     found: itself,
   },
   treatment: {
     ...ofTreatment,
     isFree: false,
     own: ({ treatmentId }) => treatmentId,
-    words: ({ treatmentId }, { treatments }) =>
-      treatmentWords(treatments.find(({ id }) => id === treatmentId)),
     found: itself,
   },
   letter: {
     ...ofParameter,
     isFree: true,
     own: ({ layer, parameter }) => `${layer} ${parameter}`,
-    words: ({ layer, parameter }) => ofLayer(parameter, `layer ${String.fromCharCode(65 + layer)}`),
     found: (target, patch) => {
       const layer = patch?.layers.at(target.layer);
       return layer ? ofThatLayer(target, layer) : null;
@@ -220,7 +196,6 @@ const KINDS: {
     ...ofTreatment,
     stands: false,
     own: ({ treatment }) => String(treatment),
-    words: ({ treatment }) => `treatment ${treatment + 1} on and off`,
     found: ({ treatment }, patch) => {
       const there = patch?.treatments.at(treatment);
       return there ? { kind: 'treatment', treatmentId: there.id } : null;
@@ -232,11 +207,6 @@ const KINDS: {
     limits: ({ picks }) => (picks === 'position' ? { min: 0, max: 127 } : ON_OFF),
     usual: ({ picks }) => usualOf(picks === 'position' ? { min: 0, max: 127 } : ON_OFF),
     own: ({ chooser, picks }) => `${chooser} ${picks}`,
-    words: ({ chooser, picks }) => {
-      const own = `chooser ${chooser + 1}`;
-      if (picks === 'next') return `${own}: the next`;
-      return picks === 'position' ? `${own}, by sector` : `${own}: ${picks + 1}`;
-    },
     found: (target, patch) => (patch?.choosers.at(target.chooser) ? target : null),
   },
   octave: {
@@ -245,19 +215,16 @@ const KINDS: {
     limits: () => ({ min: -4, max: 4 }),
     usual: () => ({ from: 0, to: 1 }),
     own: ({ place }) => place,
-    words: ({ place }) => `octave of ${placeInWords(place)}`,
     found: itself,
   },
   show: {
     ...pressed,
     own: ({ action }) => action,
-    words: ({ action }) => PRESS_NAMES[action].toLowerCase(),
     found: itself,
   },
   goTo: {
     ...pressed,
     own: ({ songId, cueId }) => `${songId} ${cueId}`,
-    words: ({ songId, cueId }, { called = () => 'a cue' }) => `go to ${called(songId, cueId)}`,
     found: itself,
   },
 };
@@ -319,11 +286,6 @@ export function usualTravel(target: ControlTarget): Way {
   return kindOf(target).usual(target);
 }
 
-/** A target in words: `level of Pad`, `brightness of Tine`, `up, 1/16`. */
-export function targetInWords(target: ControlTarget, words: TargetWords): string {
-  return kindOf(target).words(target, words);
-}
-
 /** A target as it is found in a patch: letters and places become the things that stand there; null for what is not there. */
 export function targetIn(target: ControlTarget, patch: TargetPatch | null): ControlTarget | null {
   return kindOf(target).found(target, patch);
@@ -350,16 +312,6 @@ function ofThatLayer(
   return of === 'sound'
     ? { kind: 'sound', patchSoundId: soundId, parameter }
     : { kind: 'layer', layerId: id, parameter };
-}
-
-function treatmentWords(treatment: Treatment | undefined): string {
-  if (!treatment) return 'nothing';
-  return `${TREATMENT_NAMES[treatment.kind]} (${treatmentInWords(treatment)}) on and off`;
-}
-
-function ofLayer(parameter: LetterParameter, name: string): string {
-  const { words, isSwitch: isOnOff } = PARAMETERS[parameter];
-  return `${words} of ${name}${isOnOff ? ' on and off' : ''}`;
 }
 
 /** Where the patch itself has what a control moves; null for a switch, and for what is not there. */

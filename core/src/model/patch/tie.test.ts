@@ -1,13 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { layer } from '../../testing/fixtures.js';
 import { valueAt } from '../../ties/travel.js';
-import {
-  isSwitch,
-  limitsOf,
-  targetInWords,
-  usualTravel,
-  type ControlTarget,
-} from './control-target.js';
+import { isSwitch, limitsOf, usualTravel, type ControlTarget } from './control-target.js';
+import { targetInWords } from './target-words.js';
 import { tieSchema, usualManner, type Tie } from './tie.js';
 import { newTreatment } from './treatment.js';
 

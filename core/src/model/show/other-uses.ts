@@ -1,5 +1,6 @@
 import type { ControlMessage } from '../patch/control-message.js';
-import { sameTarget, targetInWords, type ControlTarget } from '../patch/control-target.js';
+import { sameTarget, type ControlTarget } from '../patch/control-target.js';
+import { targetInWords } from '../patch/target-words.js';
 import type { Patch } from '../patch/patch.js';
 import type { Place } from '../rig/place.js';
 import { sameMessage, type ShowAction, type ShowControl } from './show-control.js';

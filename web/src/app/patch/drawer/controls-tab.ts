@@ -12,7 +12,6 @@ import {
 } from '@pentachord/core/model';
 import { actsInWords, isInForce, jobInWords, OWNER_NAMES } from '@pentachord/core/ties';
 import { Store } from '@ngrx/store';
-import { PatchEditing } from '../../state/editing/patch-editing';
 import { TieEditing } from '../../state/editing/tie-editing';
 import type { AppState } from '../../state/reducers';
 import { selectDevices } from '../../state/selectors';
@@ -82,7 +81,7 @@ import { kindOfTarget } from '../../ui/numbers/kind-of-target';
             type="button"
             matButton="outlined"
             [attr.aria-label]="'Untie ' + row.source + ' from ' + row.target"
-            (click)="editing.untie(row.control.id)"
+            (click)="ties.remove('patch', row.control.id)"
           >
             untie
           </button>
@@ -119,8 +118,7 @@ import { kindOfTarget } from '../../ui/numbers/kind-of-target';
 })
 export class ControlsTab {
   readonly patch = input.required<Patch>();
-  protected readonly editing = inject(PatchEditing);
-  private readonly ties = inject(TieEditing);
+  protected readonly ties = inject(TieEditing);
   private readonly devices = inject<Store<AppState>>(Store).selectSignal(selectDevices);
 
   protected readonly columns = ['control', 'moves', 'from', 'to', 'untie'];
@@ -159,6 +157,6 @@ export class ControlsTab {
   }
 
   protected travel(control: Tie, changes: Partial<Tie>, gesture: string): void {
-    this.editing.tie({ ...control, ...changes }, `${gesture} ${Object.keys(changes).join()}`);
+    this.ties.tie({ ...control, ...changes }, `${gesture} ${Object.keys(changes).join()}`);
   }
 }

@@ -16,7 +16,7 @@ import {
 } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';
-import { PatchEditing } from '../../state/editing/patch-editing';
+import { TieEditing } from '../../state/editing/tie-editing';
 import type { AppState } from '../../state/reducers';
 import { selectDevices, selectShow } from '../../state/selectors';
 
@@ -93,11 +93,11 @@ export class TieButton {
   readonly what = input.required<string>();
 
   private readonly live = inject(Live);
-  private readonly editing = inject(PatchEditing);
+  private readonly editing = inject(TieEditing);
   private readonly devices = inject<Store<AppState>>(Store).selectSignal(selectDevices);
   private readonly touch = this.live.touchWait<true>();
   protected readonly waiting = computed(() => this.touch.waiting() !== null);
-  protected readonly control = computed(() => this.editing.controlOf(this.target()));
+  protected readonly control = computed(() => this.editing.ofTarget(this.target()));
   protected readonly words = computed(() => {
     const control = this.control();
     return control ? controlInWords(control, this.devices()) : '';

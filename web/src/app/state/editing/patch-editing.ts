@@ -1,15 +1,11 @@
 import { inject, Injectable } from '@angular/core';
 import {
   changedTogether,
-  controlInWords,
   partName,
-  targetInWords,
   type Chooser,
-  type ControlTarget,
   type CueLevel,
   type Effects,
   type Layer,
-  type Tie,
   type Treatment,
 } from '@pentachord/core/model';
 import type { Range } from '@pentachord/core/range';
@@ -21,13 +17,11 @@ import { showEdits } from './show-edits';
 import type { AppState } from '../reducers';
 import {
   selectBalancedCue,
-  selectDevices,
   selectMiddleC,
   selectPatch,
   selectSession,
   selectWrittenPatch,
 } from '../selectors';
-import { StatusLine } from '../session/status-line';
 
 /** Edits of the patch on the desk, or of its cue’s balance when that is there. What is changed of one selected layer is changed of all that are selected with it. */
 @Injectable({ providedIn: 'root' })
@@ -40,8 +34,6 @@ export class PatchEditing {
   /** The cue whose balance is on the desk; null while the patch is there as it is written. */
   readonly cue = this.store.selectSignal(selectBalancedCue);
   private readonly middleC = this.store.selectSignal(selectMiddleC);
-  private readonly devices = this.store.selectSignal(selectDevices);
-  private readonly status = inject(StatusLine);
   private readonly session = this.store.selectSignal(selectSession);
 
   changeLayer(layerId: string, changes: LayerSettings, gesture?: string): void {
@@ -143,23 +135,6 @@ export class PatchEditing {
       );
   }
 
-  tie(control: Tie, gesture?: string): void {
-    const patch = this.patch();
-    if (!patch) return;
-    this.door.do(edits.controlTied({ patchId: patch.id, control, gesture }));
-    // Changing how far it moves is no tie made anew.
-    if (gesture !== undefined) return;
-    const name = controlInWords(control, this.devices());
-    this.status.say(`Tied: ${name} moves ${targetInWords(control.target, patch)}.`);
-  }
-
-  untie(controlId: string): void {
-    const patchId = this.patch()?.id;
-    if (!patchId) return;
-    this.door.do(edits.controlUntied({ patchId, controlId }));
-    this.status.say('The control is no longer tied.');
-  }
-
   addTreatment(treatment: Treatment): void {
     const patchId = this.patch()?.id;
     if (patchId) this.door.do(edits.treatmentAdded({ patchId, treatment }));
@@ -231,12 +206,5 @@ export class PatchEditing {
     const patchId = this.patch()?.id;
     if (patchId)
       this.door.do(edits.soundShared({ patchId, layerId: layer.id, patchSoundId: other.soundId }));
-  }
-
-  /** The control that is tied to a target; null when there is none. */
-  controlOf(target: ControlTarget): Tie | null {
-    const wanted = JSON.stringify(target);
-    const controls = this.patch()?.controls ?? [];
-    return controls.find((control) => JSON.stringify(control.target) === wanted) ?? null;
   }
 }

@@ -89,6 +89,7 @@ let store: Store<AppState>;
 let taking: Taking;
 let songPatches: PatchesOfSong;
 let editing: PatchEditing;
+let ties: TieEditing;
 beforeEach(() => {
   injector = createEnvironmentInjector(
     [
@@ -126,6 +127,7 @@ beforeEach(() => {
   taking = injector.get(Taking);
   songPatches = injector.get(PatchesOfSong);
   editing = injector.get(PatchEditing);
+  ties = injector.get(TieEditing);
 });
 afterEach(() => injector.destroy());
 
@@ -167,7 +169,7 @@ describe('taking from the shelf', () => {
     const target = { kind: 'sound', patchSoundId: soundId, parameter: 'brightness' } as const;
     const message = { kind: 'controller', controller: 74 } as const;
     const alone = open().layers.filter((layer) => layer.soundId === soundId).length === 1;
-    editing.tie({
+    ties.tie({
       ...{ id: 'tie', place: 'knobs1', message, target, from: -1, to: 1 },
       ...usualManner(message),
     });
@@ -199,7 +201,7 @@ describe('taking from the shelf', () => {
       { kind: 'treatment', treatmentId: 'chord' },
     ] as const;
     targets.forEach((target, i) =>
-      editing.tie({
+      ties.tie({
         ...{ id: `tie-${i}`, place: 'knobs1', message, target, from: 0, to: 1 },
         ...usualManner(message),
       }),

@@ -1,5 +1,13 @@
 import { computed, inject, Injectable } from '@angular/core';
-import { MOST_CONTROLS, MOST_RIG_TIES, type Tie } from '@pentachord/core/model';
+import {
+  controlInWords,
+  MOST_CONTROLS,
+  MOST_RIG_TIES,
+  sameTarget,
+  targetInWords,
+  type ControlTarget,
+  type Tie,
+} from '@pentachord/core/model';
 import { jobsNow, type Owner } from '@pentachord/core/ties';
 import { Store } from '@ngrx/store';
 import type { AppState } from '../reducers';
@@ -54,6 +62,22 @@ export class TieEditing {
     const most = owner === 'rig' ? MOST_RIG_TIES : MOST_CONTROLS;
     const there = owner === 'patch' ? this.patch() : owner === 'song' ? this.song() : this.rig();
     return Boolean(there) && this.tiesOf(owner).length < most;
+  }
+
+  /** Ties a control in the patch, or changes how it is tied, and says what it moves once it is. */
+  tie(control: Tie, gesture?: string): void {
+    const patch = this.patch();
+    if (!patch) return;
+    this.put('patch', control, gesture);
+    // Changing how far it moves is no tie made anew.
+    if (gesture !== undefined) return;
+    const name = controlInWords(control, this.devices());
+    this.status.say(`Tied: ${name} moves ${targetInWords(control.target, patch)}.`);
+  }
+
+  /** The tie of the patch that moves a target; null when there is none. */
+  ofTarget(target: ControlTarget): Tie | null {
+    return this.patch()?.controls.find((control) => sameTarget(control.target, target)) ?? null;
   }
 
   /** Ties a control, or changes how it is tied. */

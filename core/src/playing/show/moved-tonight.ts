@@ -5,7 +5,7 @@ import type { BeatsPerMinute } from '../../units/times.js';
 import { NO_TRIMS, type TrimsByLayer } from '../stage/layer-levels.js';
 import type { NowPlaying } from './show-plan.js';
 
-type Place = Pick<NowPlaying, 'entryId' | 'cueId' | 'showtime'>;
+type Whereabouts = Pick<NowPlaying, 'entryId' | 'cueId' | 'showtime'>;
 
 /** What hands move for the night alone: trims, transposition, tempo. Outside of Showtime nothing is moved. */
 export class MovedTonight {
@@ -27,7 +27,7 @@ export class MovedTonight {
   }
 
   /** Trims of a patch at a place, dB by layer. */
-  trimsAt({ entryId, showtime }: Place, patchId: string | undefined): TrimsByLayer {
+  trimsAt({ entryId, showtime }: Whereabouts, patchId: string | undefined): TrimsByLayer {
     const { trims } = this.present;
     const of = [trims, entryId, patchId, showtime];
     if (of.every((part, i) => part === this.trims.of[i])) return this.trims.by;
@@ -39,14 +39,19 @@ export class MovedTonight {
   }
 
   /** Trims a layer by so many dB; false where nothing is moved. */
-  trim({ entryId, cueId, showtime }: Place, patchId: string, layerId: string, by: number): boolean {
+  trim(
+    { entryId, cueId, showtime }: Whereabouts,
+    patchId: string,
+    layerId: string,
+    by: number,
+  ): boolean {
     if (!showtime || entryId === null) return false;
     this.change(trimmed(this.present, { entryId, cueId, patchId, layerId, by }));
     return true;
   }
 
   /** Sounds semitones higher or lower; false outside of Showtime and at the ends. */
-  transpose({ entryId, showtime }: Place, by: number): boolean {
+  transpose({ entryId, showtime }: Whereabouts, by: number): boolean {
     if (!showtime || entryId === null) return false;
     const before = this.transposedAt(entryId);
     this.change(movedSong(this.present, entryId, { transposed: before + by }));
@@ -54,14 +59,14 @@ export class MovedTonight {
   }
 
   /** Takes another tempo for the night; false where nothing is moved. */
-  setTempo({ entryId, showtime }: Place, tempo: BeatsPerMinute): boolean {
+  setTempo({ entryId, showtime }: Whereabouts, tempo: BeatsPerMinute): boolean {
     if (!showtime || entryId === null) return false;
     this.change(movedSong(this.present, entryId, { tempo }));
     return true;
   }
 
   /** A song as hands have moved it in its place of the night. */
-  songAt({ showtime }: Pick<Place, 'showtime'>, song: Song, entryId: string | null): Song {
+  songAt({ showtime }: Pick<Whereabouts, 'showtime'>, song: Song, entryId: string | null): Song {
     return showtime ? songAsMoved(song, playedSong(this.present, entryId)) : song;
   }
 

@@ -11,6 +11,7 @@ import {
   type ShowClockSettings,
 } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
+import { dequal } from 'dequal';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
 import { STAND_IN_CLOCK, STAND_IN_FOLLOWER } from '../live/ports/cable';
@@ -193,8 +194,11 @@ export class ClockSettings {
   private readonly live = inject(Live);
   private readonly editing = inject(ShowEditing);
   private readonly devices = inject<Store<AppState>>(Store).selectSignal(selectDevices);
-  /** Real ports, as texts, so that nothing changes while they stay. */
-  private readonly plugged = signal({ inputs: '', outputs: '' });
+  /** Real ports. */
+  private readonly plugged = signal<{ inputs: readonly string[]; outputs: readonly string[] }>(
+    { inputs: [], outputs: [] },
+    { equal: dequal },
+  );
   private readonly channels = signal(2);
 
   protected readonly clock = computed(() => this.show().going.clock);
@@ -202,13 +206,13 @@ export class ClockSettings {
   protected readonly inputs = computed(() => {
     const leader = this.clock().leader;
     const ports = this.devices().flatMap(({ kind, port }) => (kind === 'module' ? [] : [port]));
-    return distinct([STAND_IN_CLOCK, ...this.plugged().inputs.split('\n'), ...ports, leader ?? '']);
+    return distinct([STAND_IN_CLOCK, ...this.plugged().inputs, ...ports, leader ?? '']);
   });
   protected readonly outputs = computed(() => {
     const ports = this.devices().flatMap(({ kind, port }) => (kind === 'module' ? [port] : []));
     return distinct([
       STAND_IN_FOLLOWER,
-      ...this.plugged().outputs.split('\n'),
+      ...this.plugged().outputs,
       ...ports,
       ...this.clock().followers,
     ]);
@@ -224,10 +228,7 @@ export class ClockSettings {
   constructor() {
     eachFrame(() => {
       const { midi, audio } = this.live;
-      const [inputs, outputs] = [midi.inputs.join('\n'), midi.outputs.join('\n')];
-      const before = this.plugged();
-      if (inputs !== before.inputs || outputs !== before.outputs)
-        this.plugged.set({ inputs, outputs });
+      this.plugged.set({ inputs: [...midi.inputs], outputs: [...midi.outputs] });
       this.channels.set(audio.outputs);
     });
   }

@@ -24,6 +24,7 @@ import {
 } from '@pentachord/core/model';
 import type { NoteNaming } from '@pentachord/core/pitch';
 import { standInPort } from '@pentachord/core/rig';
+import { dequal } from 'dequal';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
 import { RigEditing } from '../state/editing/rig-editing';
@@ -77,9 +78,9 @@ export class DevicePanel {
   private readonly editing = inject(RigEditing);
   protected readonly which = inject(WhichOne);
   protected readonly told = signal('');
-  /** Real ports that are plugged in, as texts, so that nothing changes while they stay. */
-  private readonly inputs = signal('');
-  private readonly outputs = signal('');
+  /** Real ports that are plugged in. */
+  private readonly inputs = signal<readonly string[]>([], { equal: dequal });
+  private readonly outputs = signal<readonly string[]>([], { equal: dequal });
 
   protected readonly keyboard = computed(() => {
     const device = this.device();
@@ -125,10 +126,7 @@ export class DevicePanel {
     const { place, port, kind } = this.device();
     const plugged = this.devices().filter((d) => kind === 'pedal' && d.kind !== 'pedal');
     const real = kind === 'module' ? this.outputs() : this.inputs();
-    const names = new Set([
-      ...[port, standInPort(place), ...plugged.map((d) => d.port)],
-      ...real.split('\n').filter(Boolean),
-    ]);
+    const names = new Set([...[port, standInPort(place), ...plugged.map((d) => d.port)], ...real]);
     return [...names].map((name) => ({ name, there: this.live.isThere(name) }));
   });
   protected readonly channels = computed(() =>
@@ -140,8 +138,8 @@ export class DevicePanel {
 
   constructor() {
     eachFrame(() => {
-      this.inputs.set(this.live.midi.inputs.join('\n'));
-      this.outputs.set(this.live.midi.outputs.join('\n'));
+      this.inputs.set([...this.live.midi.inputs]);
+      this.outputs.set([...this.live.midi.outputs]);
     });
   }
 

@@ -4,6 +4,7 @@ import { coverage } from '@pentachord/core/coverage';
 import type { Keyboard } from '@pentachord/core/model';
 import type { NoteNaming } from '@pentachord/core/pitch';
 import { underHands, type CompiledPatch } from '@pentachord/core/routing';
+import { dequal } from 'dequal';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
 import { ScreenHands } from '../live/hands/screen-hands';
@@ -119,8 +120,8 @@ export class HandsPanel {
   private readonly live = inject(Live);
 
   protected readonly covered = computed(() => coverage(this.patch(), this.keyboard()));
-  /** What choosers have picked, as one text, so that nothing changes while it stays. */
-  private readonly choices = signal('');
+  /** What choosers have picked. */
+  private readonly choices = signal<readonly number[]>([], { equal: dequal });
   private readonly found = computed(() => {
     this.choices();
     return underHands(this.patch(), this.keyboard(), this.middleC());
@@ -155,7 +156,7 @@ export class HandsPanel {
     const { player, runner } = this.live;
     eachFrame(() => {
       const choosers = runner.current?.choosers ?? [];
-      this.choices.set(choosers.map((one) => player.pickedBy(one.id) ?? one.chosen).join());
+      this.choices.set(choosers.map((one) => player.pickedBy(one.id) ?? one.chosen));
     });
   }
 

@@ -23,6 +23,7 @@ import {
   type TreatmentKind,
 } from '@pentachord/core/model';
 import type { NoteNaming } from '@pentachord/core/pitch';
+import { dequal } from 'dequal';
 import { eachFrame } from '../../live/frames';
 import { Live } from '../../live/live';
 import { PatchEditing } from '../../state/editing/patch-editing';
@@ -65,7 +66,7 @@ export class TreatmentsTab {
   /** Id of the chord whose semitones could not be read; null when all could. */
   protected readonly unread = signal<string | null>(null);
   /** Treatments that a control has switched, asked once a frame. */
-  private readonly switchedNow = signal('');
+  private readonly switchedNow = signal<readonly string[]>([], { equal: dequal });
 
   protected readonly rows = computed(() => {
     const { treatments, layers } = this.patch();
@@ -89,7 +90,7 @@ export class TreatmentsTab {
       const switched = this.patch().treatments.filter(
         (treatment) => this.live.runner.isOn(this.targetOf(treatment)) !== treatment.on,
       );
-      this.switchedNow.set(switched.map(({ id }) => id).join());
+      this.switchedNow.set(switched.map(({ id }) => id));
     });
   }
 

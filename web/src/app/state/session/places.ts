@@ -2,7 +2,7 @@ import type { Step } from '@pentachord/core/setlist';
 import { cuesOfSong, patchesOfSong, type Things } from '../show/document';
 
 /** Where the player is: an entry of the running order, its song, the cue and the patch. */
-export interface Place {
+export interface Whereabouts {
   entryId: string | null;
   songId: string | null;
   cueId: string | null;
@@ -10,7 +10,7 @@ export interface Place {
 }
 
 /** The place of a step of the show; nowhere when there is none. */
-export function placeOfStep(things: Things, step: Step | undefined): Place {
+export function placeOfStep(things: Things, step: Step | undefined): Whereabouts {
   if (!step) return { entryId: null, songId: null, cueId: null, patchId: null };
   const { entryId, songId, cueId } = step;
   return { entryId, songId, cueId, patchId: patchOfCue(things, songId, cueId) };

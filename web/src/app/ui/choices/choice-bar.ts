@@ -9,6 +9,7 @@ import {
 } from '@angular/core';
 import { MatChipsModule } from '@angular/material/chips';
 import type { Chooser } from '@pentachord/core/model';
+import { dequal } from 'dequal';
 import { eachFrame } from '../../live/frames';
 import { Live } from '../../live/live';
 
@@ -51,11 +52,14 @@ export class ChoiceBar {
   readonly choosers = input<readonly Chooser[]>([]);
   readonly picked = output<{ chooser: Chooser; choice: number }>();
   private readonly live = inject(Live);
-  /** What is picked, as one text, so that nothing changes while it stays. */
-  private readonly now = signal('');
+  /** What is picked. */
+  private readonly now = signal<readonly number[]>([], { equal: dequal });
+  /** Rises when a chip has let go of itself and is to be put back. */
+  private readonly letGo = signal(0);
 
   protected readonly rows = computed(() => {
-    const picked = this.now().split(',').map(Number);
+    const picked = this.now();
+    this.letGo();
     return this.choosers().map((chooser, at) => ({
       chooser,
       chosen: picked.at(at) ?? chooser.chosen,
@@ -65,14 +69,13 @@ export class ChoiceBar {
   constructor() {
     eachFrame(() => {
       const { player } = this.live;
-      const all = this.choosers().map((one) => player.pickedBy(one.id) ?? one.chosen);
-      this.now.set(all.join());
+      this.now.set(this.choosers().map((one) => player.pickedBy(one.id) ?? one.chosen));
     });
   }
 
   protected pick(chooser: Chooser, choice: number | undefined): void {
     // Pressed again a chip lets go of itself; a chooser has always picked something.
-    if (choice === undefined) this.now.update((text) => `${text} `);
+    if (choice === undefined) this.letGo.update((times) => times + 1);
     else this.picked.emit({ chooser, choice });
   }
 }

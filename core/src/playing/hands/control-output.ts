@@ -11,6 +11,9 @@ import type { Seconds } from '../../units/times.js';
 import type { Moved } from '../../units/moved.js';
 import type { ChoosingOutput } from './chooser-controls.js';
 
+/** What of a layer is moved, not switched. */
+export type MovedParameter = Exclude<LayerParameter, LayerSwitch>;
+
 /** A setting that a hand has moved, and where it stands now, in its own unit. */
 export interface MovedSetting extends Moved {
   target: ControlTarget;
@@ -20,7 +23,7 @@ export interface MovedSetting extends Moved {
 
 /** What carries out a moved control. */
 export interface ControlOutput extends ChoosingOutput {
-  moveLayer(layerId: string, parameter: Exclude<LayerParameter, LayerSwitch>, to: Moved): void;
+  moveLayer(layerId: string, parameter: MovedParameter, to: Moved): void;
   moveSound(patchSoundId: string, part: TimbrePart, to: Moved): void;
   /** Whether a lift, mute or solo (by layer) or a treatment is on now. */
   isOn(target: ControlTarget): boolean;

@@ -4,6 +4,7 @@ import {
   PITCH_BEND,
   POLY_AFTERTOUCH,
 } from '../../midi/messages.js';
+import type { Reads } from '../../model/patch/tie.js';
 import { FINE_FROM, finePosition } from '../../ties/reading.js';
 
 /** Where wheels and aftertouch are kept, behind the controllers. */
@@ -57,6 +58,11 @@ export class ControlPositions {
   /** Where a pair of controllers stands, by its coarse one. */
   ofPair(deviceId: string, controller: number): number {
     return controller < FINE_FROM ? this.pairsOf(deviceId)[controller] : -1;
+  }
+
+  /** Where a control stands as it is read: by itself, or in its pair. */
+  readAs(reads: Reads, deviceId: string, kind: number, number: number): number {
+    return reads === 'fine' ? this.ofPair(deviceId, number) : this.of(deviceId, kind, number);
   }
 
   /** Takes a message in, and tells in {@link moved} what it moved. */

@@ -6,9 +6,6 @@ import {
   keyOfTarget,
   settingOf,
   travels,
-  type ControlTarget,
-  type LayerParameter,
-  type LayerSwitch,
 } from '../../model/patch/control-target.js';
 import { choiceAt } from '../../model/patch/chooser.js';
 import type { Patch } from '../../model/patch/patch.js';
@@ -16,15 +13,22 @@ import type { Tie } from '../../model/patch/tie.js';
 import type { Place } from '../../model/rig/place.js';
 import { isInForce, jobsNow, type Job } from '../../ties/in-force.js';
 import { FINE_FROM, isRelative, readingAt, stepsOf } from '../../ties/reading.js';
-import { FULL, isWithin, positionOfValue, putValue, towards, valueAt } from '../../ties/travel.js';
+import { putValue, towards, valueAt } from '../../ties/travel.js';
 import type { Seconds } from '../../units/times.js';
 import { ChooserControls } from './chooser-controls.js';
-import type { ControlOutput, JobState, MovedSetting, TieSources } from './control-output.js';
+import type {
+  ControlOutput,
+  JobState,
+  MovedParameter,
+  MovedSetting,
+  TieSources,
+} from './control-output.js';
 import { ALONE, ControlPositions, IN_PAIR } from './control-positions.js';
 import type { ControllerPosition } from '../../model/show/cue.js';
 import { PickUps } from './pick-ups.js';
 import { follows, ReadyTies, type ReadyTie } from './ready-ties.js';
 import { struckValue } from './struck-value.js';
+import { turnedValue } from './turned-value.js';
 
 /**
  * Controllers, pads, keys, wheels and aftertouch tied to settings: by the patch, by the song, by the rig; the nearer wins.
@@ -78,11 +82,9 @@ export class TiedControls {
     if (!sent || id === undefined) return { position: -1, waits: false, value: null };
     const tie = task.kind === 'tie' ? task.tie : null;
     const one = tie && this.ready.find(tie.id);
+    const reads = tie ? readingAt(tie.reads, sent.kind, sent.number) : 'position';
     return {
-      position:
-        tie && readingAt(tie.reads, sent.kind, sent.number) === 'fine'
-          ? this.positions.ofPair(id, sent.number)
-          : this.positions.of(id, sent.kind, sent.number),
+      position: this.positions.readAs(reads, id, sent.kind, sent.number),
       waits: tie !== null && this.pickUps.waits(tie.id),
       value: one ? this.stateOfTarget(one) : null,
     };
@@ -270,17 +272,10 @@ export class TiedControls {
     else {
       const now = this.valueOf(one);
       if (now === null) return;
-      if (isWhole(target)) {
-        one.moved.value = towards(tie, now, Math.sign(steps));
-        this.set(one);
-        return;
-      }
       // Turned the other way it begins anew: what was asked for beyond an end is no debt.
       one.pending = (Math.sign(one.pending) === Math.sign(steps) ? one.pending : 0) + steps;
-      if (isWithin(tie, now)) {
-        const position = positionOfValue(tie, now) + one.pending;
-        one.moved.value = valueAt(tie, Math.max(0, Math.min(FULL, position)));
-      } else one.moved.value = towards(tie, now, (one.pending * (tie.to - tie.from)) / FULL);
+      if (isWhole(target)) one.moved.value = towards(tie, now, Math.sign(steps));
+      else one.moved.value = turnedValue(tie, now, one.pending);
       this.set(one);
       // What is rounded away is not lost: it counts with the next step.
       if (this.valueOf(one) !== now) one.pending = 0;
@@ -304,8 +299,7 @@ export class TiedControls {
     } else if (isPress(target)) this.pressed(one);
     else if (isSwitch(target)) {
       this.movements++;
-      const on = holds || !this.output.isOn(target);
-      this.output.switchTo(target, on);
+      this.output.switchTo(target, holds || !this.output.isOn(target));
     } else if (target.kind === 'choose') this.follow(one, how);
     else {
       one.moved.value = struckValue(tie, how, this.valueOf(one));
@@ -333,24 +327,14 @@ export class TiedControls {
   private set(one: ReadyTie): void {
     const { target, moved } = one;
     this.movements++;
-    switch (target.kind) {
-      case 'layer':
-        this.output.moveLayer(
-          target.layerId,
-          target.parameter as Exclude<LayerParameter, LayerSwitch>,
-          moved,
-        );
-        break;
-      case 'sound':
-        this.output.moveSound(target.patchSoundId, target.parameter, moved);
-        break;
-      case 'octave':
-        this.shifted.add(target.place);
-        this.output.put(target, moved.value);
-        return;
-      default:
-        this.output.put(target, moved.value);
-        return;
+    if (target.kind === 'layer')
+      this.output.moveLayer(target.layerId, target.parameter as MovedParameter, moved);
+    else if (target.kind === 'sound')
+      this.output.moveSound(target.patchSoundId, target.parameter, moved);
+    else {
+      if (target.kind === 'octave') this.shifted.add(target.place);
+      this.output.put(target, moved.value);
+      return;
     }
     this.moved.set(one.key, moved);
   }
@@ -358,10 +342,7 @@ export class TiedControls {
   /** Puts what a control moves where the hand has left it. */
   private assert(one: ReadyTie): void {
     if (!follows(one) || isRelative(one.reads)) return;
-    const position =
-      one.reads === 'fine'
-        ? this.positions.ofPair(one.deviceId, one.number)
-        : this.positions.of(one.deviceId, one.kind, one.number);
+    const position = this.positions.readAs(one.reads, one.deviceId, one.kind, one.number);
     if (position >= 0) this.follow(one, position);
   }
 
@@ -394,7 +375,7 @@ export class TiedControls {
   /** An octave that nothing moves any more would stay for ever. */
   private putOctavesBack(): void {
     for (const place of this.shifted) {
-      const target: ControlTarget = { kind: 'octave', place };
+      const target = { kind: 'octave' as const, place };
       if (this.ready.moves(keyOfTarget(target))) continue;
       this.output.put(target, 0);
       this.shifted.delete(place);

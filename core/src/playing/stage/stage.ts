@@ -275,8 +275,9 @@ export class Stage implements PlayerOutput {
     this.levels.look(layer);
     record[3] = this.levels.looked[0];
     record[4] = TOUCH_UP;
-    if (target) this.outsideChannels.move(layer, record[3], TOUCH_UP);
     commands.send();
+    // Only now: a module that is none writes commands of its own.
+    if (target) this.outsideChannels.move(layer, this.levels.looked[0], TOUCH_UP);
   }
 
   /** Moves a part of a sound's timbre, on every layer that shares it. */

@@ -3,6 +3,7 @@ import type { ControlBox, Keyboard } from '@pentachord/core/model';
 import { PlayerHost, type Player } from '@pentachord/core/playing';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { TouchWait } from '../live/hands/touch-wait';
 import { Live } from '../live/live';
 import { TieEditing } from '../state/editing/tie-editing';
 import { TieLearning } from './tie-learning';
@@ -40,7 +41,7 @@ describe('a control that is learnt', () => {
     host.setRig([upper, box], []);
     const injector = Injector.create({
       providers: [
-        { provide: Live, useValue: { host } },
+        { provide: Live, useValue: { host, touchWait: () => new TouchWait<true>() } },
         { provide: TieEditing, useValue: { devices: signal([upper, box]) } },
       ],
     });

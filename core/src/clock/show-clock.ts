@@ -185,6 +185,7 @@ export class ShowClock {
 
   /** Counts bars from another beat on. */
   countFrom(beat: Beats): void {
+    if (beat === this.origin) return;
     this.origin = beat;
     this.tellBars();
   }
@@ -194,12 +195,9 @@ export class ShowClock {
    * beat on.
    */
   countIn(beats: Beats): void {
-    if (this.isRunning || this.kept) {
+    if (this.isRunning || this.kept)
       this.countFrom(Math.ceil(this.beats - this.origin - 1e-6) + this.origin + beats);
-      return;
-    }
-    this.restart();
-    this.countFrom(this.origin + beats);
+    else this.countAnew(beats);
   }
 
   /**
@@ -207,12 +205,15 @@ export class ShowClock {
    * past would lie ahead again; they leap.
    */
   restart(): void {
-    if (this.isRunning || this.kept) return;
+    if (!this.isRunning && !this.kept) this.countAnew(0);
+  }
+
+  /** Leaps, and counts bars from so many beats later on. */
+  private countAnew(beatsBefore: Beats): void {
     const now = this.time();
-    this.origin = this.beyond(now);
-    this.beatsThen = this.origin;
+    this.beatsThen = this.beyond(now);
     this.then = now;
-    this.tellBars();
+    this.countFrom(this.beatsThen + beatsBefore);
   }
 
   /** Something begins to run. The first one starts the clock anew, so that it need not wait for a beat. */
@@ -226,8 +227,10 @@ export class ShowClock {
    * so that whatever joins meanwhile does not begin it anew. Who waits hears by {@link onBars} when the bar lies elsewhere.
    */
   joinAtBar(bars = 1): Beats {
+    const ran = this.isRunning || this.kept;
     this.join();
-    return this.barFrom(this.beats, bars);
+    // Time goes on meanwhile: the bar that has just begun with it is the one.
+    return ran ? this.barFrom(this.beats, bars) : this.origin;
   }
 
   /** Something has stopped running. */

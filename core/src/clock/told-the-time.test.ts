@@ -160,6 +160,9 @@ describe('the clock for other devices', () => {
 
 describe('the bar to come', () => {
   it('is now where nothing runs, and stays where it is whatever joins while something waits for it', () => {
+    // As every clock it goes on between two looks.
+    const running = new ShowClock(() => (now += 1e-5));
+    expect(running.timeAt(running.joinAtBar())).toBeCloseTo(now, 3);
     const begins = clock.joinAtBar(4);
     expect(clock.timeAt(begins)).toBeCloseTo(now, 9);
     now += 0.7;
@@ -207,7 +210,13 @@ describe('the bar to come', () => {
     expect(after(() => clock.leapTo(2, now))).toBe(true);
     expect(after(() => clock.join())).toBe(true);
     expect(after(() => clock.countIn(4))).toBe(true);
+    expect(after(() => clock.countFrom(clock.firstBeat))).toBe(false);
     expect(after(() => clock.join())).toBe(false);
+    clock.leave();
+    clock.leave();
+    // A count-in is told once, with the bar that it leads to.
+    expect(after(() => clock.countIn(4))).toBe(true);
+    expect([told, clock.beatsInBars]).toEqual([1, -4]);
     end();
     expect(after(() => clock.countFrom(7))).toBe(false);
   });

@@ -128,8 +128,7 @@ export class PatchDeeds {
   }
 
   copyPatch(): void {
-    const patch = this.patch();
-    if (patch) this.songPatches.add(patch.name, patch);
+    this.songPatches.copyOpen();
   }
 
   removePatch(): void {

@@ -49,6 +49,12 @@ export class PatchesOfSong {
     return place.name;
   }
 
+  /** Adds a copy of the open patch, as it is written whatever cue is on the desk, and opens it. */
+  copyOpen(): void {
+    const patch = this.patch();
+    if (patch) this.add(patch.name, patch);
+  }
+
   /** Adds a patch without layers, and opens it. */
   addEmpty(): void {
     const place = this.nextPlace(UNNAMED_PATCH);

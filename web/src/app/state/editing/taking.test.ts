@@ -3,6 +3,7 @@ import { shelf } from '@pentachord/core/library';
 import {
   MOST_CONTROLS,
   newChooser,
+  newCue,
   newLayer,
   newRig,
   newPatch,
@@ -81,6 +82,10 @@ const sounds = ['tine', 'pad'].map((name): Sound => ({
   lowestNote: 0,
   highestNote: 127,
 }));
+const cue = {
+  ...newCue('cue', 'song', 0, 'Softer', 'patch'),
+  balance: { right: { level: -30 } },
+};
 const library = new Map(sounds.map((sound) => [sound.id, sound]));
 const saved = <T>(value: T) => ({ revision: 1, value });
 
@@ -113,7 +118,7 @@ beforeEach(() => {
         devices: [saved(upper)],
         songs: [saved(song)],
         patches: [saved(patch)],
-        cues: [],
+        cues: [saved(cue)],
       },
       sounds: sounds.map(saved),
       keepsakes: [],
@@ -253,12 +258,24 @@ describe('taking from the shelf', () => {
 });
 
 describe('patches of a song', () => {
+  it('are copied as they are written, with a cue’s balance on the desk too', () => {
+    const levels = () => open().layers.map(({ level }) => level);
+    const written = levels();
+    store.dispatch(
+      session.cueReached({ entryId: null, songId: 'song', cueId: 'cue', patchId: 'patch' }),
+    );
+    store.dispatch(session.balanceChosen({ balance: 'cue' }));
+    expect(levels()).not.toEqual(written);
+    songPatches.copyOpen();
+    expect(levels()).toEqual(written);
+  });
+
   it('are added empty or as a copy, opened, and removed again; undo brings them back', () => {
     songPatches.addEmpty();
     expect([open().name, open().layers.length, open().position]).toEqual(['New patch', 0, 1]);
     songPatches.remove(open().id);
     expect(open().id).toBe('patch');
-    songPatches.add(open().name, open());
+    songPatches.copyOpen();
     const copy = open();
     expect([copy.name, copy.position, copy.layers.length]).toEqual(['A patch 2', 1, 2]);
     expect(copy.layers[0].id).not.toBe('right');

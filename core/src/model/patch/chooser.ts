@@ -94,3 +94,11 @@ export function withoutChoice(chooser: Chooser, at: number): Chooser {
       .map((one) => (typeof one.picks === 'number' ? { ...one, picks: moved(one.picks) } : one)),
   };
 }
+
+/** What choosers have picked, by chooser: as the patch has it, but where something else has been picked while playing (null for none). */
+export function picksOf(
+  choosers: readonly Chooser[],
+  pickedBy: (chooserId: string) => number | null,
+): Map<string, number> {
+  return new Map(choosers.map(({ id, chosen }) => [id, pickedBy(id) ?? chosen]));
+}

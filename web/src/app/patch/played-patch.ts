@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { isChosen } from '@pentachord/core/model';
+import { isChosen, picksOf } from '@pentachord/core/model';
 import type { PlayedNote } from '@pentachord/core/routing';
 import { Store } from '@ngrx/store';
 import { dequal } from 'dequal';
@@ -18,7 +18,8 @@ export class PlayedPatch {
   private readonly desk = inject(PatchDesk);
   private readonly shown = inject(ShownPatch);
   private readonly patch = inject<Store<AppState>>(Store).selectSignal(selectPatch);
-  private readonly picked = signal<readonly number[]>([], { equal: dequal });
+  /** What choosers have picked while playing, by chooser: another patch has others. */
+  private readonly picked = signal<ReadonlyMap<string, number>>(new Map(), { equal: dequal });
   private notesSeen = 0;
 
   /** The last note played, for Trace; a copy, since the player reuses its own. */
@@ -34,9 +35,8 @@ export class PlayedPatch {
   readonly ghosts = computed(() => {
     const picked = this.picked();
     const { layers = [], choosers = [] } = this.patch() ?? {};
-    const chosen = new Map(choosers.map(({ id, chosen }, at) => [id, picked.at(at) ?? chosen]));
     const others = layers.filter(
-      ({ id }) => !isChosen(id, choosers, (one) => chosen.get(one.id) ?? one.chosen),
+      ({ id }) => !isChosen(id, choosers, (one) => picked.get(one.id) ?? one.chosen),
     );
     return new Set(others.map(({ id }) => id));
   });
@@ -69,7 +69,7 @@ export class PlayedPatch {
     eachFrame(() => {
       const { player } = this.live;
       const choosers = this.patch()?.choosers ?? [];
-      this.picked.set(choosers.map((one) => player.pickedBy(one.id) ?? one.chosen));
+      this.picked.set(picksOf(choosers, (id) => player.pickedBy(id)));
       if (player.noteCount === this.notesSeen) return;
       this.notesSeen = player.noteCount;
       this.lastNote.set({ ...player.lastNote });

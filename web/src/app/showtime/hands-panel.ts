@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { coverage } from '@pentachord/core/coverage';
-import type { Keyboard } from '@pentachord/core/model';
+import { picksOf, type Keyboard } from '@pentachord/core/model';
 import type { NoteNaming } from '@pentachord/core/pitch';
 import { underHands, type CompiledPatch } from '@pentachord/core/routing';
 import { dequal } from 'dequal';
@@ -121,7 +121,7 @@ export class HandsPanel {
 
   protected readonly covered = computed(() => coverage(this.patch(), this.keyboard()));
   /** What choosers have picked. */
-  private readonly choices = signal<readonly number[]>([], { equal: dequal });
+  private readonly choices = signal<ReadonlyMap<string, number>>(new Map(), { equal: dequal });
   private readonly found = computed(() => {
     this.choices();
     return underHands(this.patch(), this.keyboard(), this.middleC());
@@ -156,7 +156,7 @@ export class HandsPanel {
     const { player, runner } = this.live;
     eachFrame(() => {
       const choosers = runner.current?.choosers ?? [];
-      this.choices.set(choosers.map((one) => player.pickedBy(one.id) ?? one.chosen));
+      this.choices.set(picksOf(choosers, (id) => player.pickedBy(id)));
     });
   }
 

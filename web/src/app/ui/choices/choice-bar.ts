@@ -8,7 +8,7 @@ import {
   signal,
 } from '@angular/core';
 import { MatChipsModule } from '@angular/material/chips';
-import type { Chooser } from '@pentachord/core/model';
+import { picksOf, type Chooser } from '@pentachord/core/model';
 import { dequal } from 'dequal';
 import { eachFrame } from '../../live/frames';
 import { Live } from '../../live/live';
@@ -52,24 +52,24 @@ export class ChoiceBar {
   readonly choosers = input<readonly Chooser[]>([]);
   readonly picked = output<{ chooser: Chooser; choice: number }>();
   private readonly live = inject(Live);
-  /** What is picked. */
-  private readonly now = signal<readonly number[]>([], { equal: dequal });
+  /** What is picked while playing, by chooser. */
+  private readonly now = signal<ReadonlyMap<string, number>>(new Map(), { equal: dequal });
   /** Rises when a chip has let go of itself and is to be put back. */
   private readonly letGo = signal(0);
 
   protected readonly rows = computed(() => {
     const picked = this.now();
     this.letGo();
-    return this.choosers().map((chooser, at) => ({
+    return this.choosers().map((chooser) => ({
       chooser,
-      chosen: picked.at(at) ?? chooser.chosen,
+      chosen: picked.get(chooser.id) ?? chooser.chosen,
     }));
   });
 
   constructor() {
     eachFrame(() => {
       const { player } = this.live;
-      this.now.set(this.choosers().map((one) => player.pickedBy(one.id) ?? one.chosen));
+      this.now.set(picksOf(this.choosers(), (id) => player.pickedBy(id)));
     });
   }
 

@@ -70,6 +70,15 @@ export abstract class CommandWriter {
   /** Sends what stands in the record; false when there is no room for it. */
   abstract send(): boolean;
 
+  /** A command that is due now, about a strip or a voice: its record, whose other arguments are 0 until they are filled in. */
+  begin(command: number, about: number): Float64Array {
+    const { record } = this;
+    record.fill(0);
+    record[0] = command;
+    record[ARGUMENTS] = about;
+    return record;
+  }
+
   /** Sends one command that is due at a frame, 0 for now; false when there is no room for it. */
   write(
     command: number,

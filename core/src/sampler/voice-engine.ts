@@ -230,8 +230,7 @@ export class VoiceEngine {
         this.retime(record);
         break;
       case COMMAND.pressure:
-        for (let v = 0; v < VOICES; v++)
-          if (this.voices.id[v] === a && this.voices.isSounding(v)) this.voices.pressure[v] = b;
+        this.voices.lean(a, b);
         break;
       case COMMAND.reset:
         for (let v = 0; v < VOICES; v++) if (this.voices.strip[v] === a) this.voices.free(v);

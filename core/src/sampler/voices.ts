@@ -81,6 +81,12 @@ export class Voices {
     return this.stage[v] !== FREE;
   }
 
+  /** The key of a note is leant on: vibrato depth 0…1 that every voice of it adds. */
+  lean(id: number, depth: number): void {
+    for (let v = 0; v < VOICES; v++)
+      if (this.id[v] === id && this.isSounding(v)) this.pressure[v] = depth;
+  }
+
   /** True until it is let go. */
   isHeld(v: number): boolean {
     return this.stage[v] === ATTACK || this.stage[v] === HOLD;

@@ -10,9 +10,12 @@ import { layer } from '../testing/fixtures.js';
 import { devices } from '../testing/small-show.js';
 import { clashesOf, isInForce, jobsNow, type JobSources } from './in-force.js';
 import { finePosition, guessedReading, stepsOf, type Relative } from './reading.js';
-import { positionAt, positionOfValue, shareAt, valueAt } from './travel.js';
+import { positionAt, positionOfValue, valueAt } from './travel.js';
 
 const CURVES: TravelCurve[] = ['even', 'late', 'early', 'gentle'];
+/** How much of its way a control has gone. */
+const shareAt = (curve: TravelCurve, position: number) =>
+  valueAt({ from: 0, to: 1, curve, target: { kind: 'show', action: 'nextCue' } }, position);
 
 describe('the way of a control', () => {
   it('rises from nothing to all, and can be gone back, whatever its curve', () => {

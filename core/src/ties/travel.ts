@@ -4,9 +4,6 @@ import type { TravelCurve, Tie } from '../model/patch/tie.js';
 /** The highest position of a control. */
 export const FULL = 127;
 
-/** A position and what became of it, kept here since a fraction that is given back would be an object. */
-const kept = new Float64Array(1);
-
 /** Puts in the place of a position of 0–127 how much of its way (0–1) a control has gone there. */
 function putShare(curve: TravelCurve, at: Float64Array): void {
   const x = Math.max(0, Math.min(1, at[0] / FULL));
@@ -25,14 +22,7 @@ function putShare(curve: TravelCurve, at: Float64Array): void {
   }
 }
 
-/** How much of its way (0–1) a control has gone at a position of 0–127. */
-export function shareAt(curve: TravelCurve, position: number): number {
-  kept[0] = position;
-  putShare(curve, kept);
-  return kept[0];
-}
-
-/** The position of 0–127 at which a control has gone so much of its way (0–1): the other way round of {@link shareAt}. */
+/** The position of 0–127 at which a control has gone so much of its way (0–1): the other way round of {@link putShare}. */
 export function positionAt(curve: TravelCurve, share: number): number {
   const y = Math.max(0, Math.min(1, share));
   switch (curve) {
@@ -58,6 +48,8 @@ export function putValue({ from, to, curve, target }: Travel, at: Float64Array):
   const value = from + (to - from) * at[0];
   at[0] = isWhole(target) ? Math.round(value) : value;
 }
+
+const kept = new Float64Array(1);
 
 /** The value that a control gives at a position, as {@link putValue} has it. */
 export function valueAt(travel: Travel, position: number): number {

@@ -9,6 +9,7 @@ import type { Timbre } from './timbre.js';
 
 /** Settings of a layer that a control can move. */
 const movedOfLayer = ['level', 'pan', 'reverb', 'delay', 'chorus'] as const;
+export type LayerSetting = (typeof movedOfLayer)[number];
 /** Switches of a layer that a control can turn over. */
 const switchedOfLayer = ['lift', 'mute', 'solo'] as const;
 export const layerParameterSchema = z.enum([...movedOfLayer, ...switchedOfLayer]);
@@ -327,6 +328,6 @@ export function settingOf(
   if (target.kind !== 'layer' || isSwitch(target)) return null;
   const layer = layers.find(({ id }) => id === target.layerId);
   if (!layer) return null;
-  const parameter = target.parameter as (typeof movedOfLayer)[number];
+  const parameter = target.parameter as LayerSetting;
   return parameter === 'level' || parameter === 'pan' ? layer[parameter] : layer.sends[parameter];
 }

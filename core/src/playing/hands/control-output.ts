@@ -1,8 +1,4 @@
-import type {
-  ControlTarget,
-  LayerParameter,
-  LayerSwitch,
-} from '../../model/patch/control-target.js';
+import type { ControlTarget, LayerSetting } from '../../model/patch/control-target.js';
 import type { Tie } from '../../model/patch/tie.js';
 import type { TimbrePart } from '../../model/patch/timbre.js';
 import type { Device } from '../../model/rig/rig.js';
@@ -10,9 +6,6 @@ import type { ShowControl } from '../../model/show/show-control.js';
 import type { Seconds } from '../../units/times.js';
 import type { Moved } from '../../units/moved.js';
 import type { ChoosingOutput } from './chooser-controls.js';
-
-/** What of a layer is moved, not switched. */
-export type MovedParameter = Exclude<LayerParameter, LayerSwitch>;
 
 /** A setting that a hand has moved, and where it stands now, in its own unit. */
 export interface MovedSetting extends Moved {
@@ -23,7 +16,7 @@ export interface MovedSetting extends Moved {
 
 /** What carries out a moved control. */
 export interface ControlOutput extends ChoosingOutput {
-  moveLayer(layerId: string, parameter: MovedParameter, to: Moved): void;
+  moveLayer(layerId: string, parameter: LayerSetting, to: Moved): void;
   moveSound(patchSoundId: string, part: TimbrePart, to: Moved): void;
   /** Whether a lift, mute or solo (by layer) or a treatment is on now. */
   isOn(target: ControlTarget): boolean;

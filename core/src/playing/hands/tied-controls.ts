@@ -6,6 +6,7 @@ import {
   keyOfTarget,
   settingOf,
   travels,
+  type LayerSetting,
 } from '../../model/patch/control-target.js';
 import { choiceAt } from '../../model/patch/chooser.js';
 import type { Patch } from '../../model/patch/patch.js';
@@ -16,13 +17,7 @@ import { FINE_FROM, isRelative, readingAt, stepsOf } from '../../ties/reading.js
 import { putValue, towards, valueAt } from '../../ties/travel.js';
 import type { Seconds } from '../../units/times.js';
 import { ChooserControls } from './chooser-controls.js';
-import type {
-  ControlOutput,
-  JobState,
-  MovedParameter,
-  MovedSetting,
-  TieSources,
-} from './control-output.js';
+import type { ControlOutput, JobState, MovedSetting, TieSources } from './control-output.js';
 import { ALONE, ControlPositions, IN_PAIR } from './control-positions.js';
 import type { ControllerPosition } from '../../model/show/cue.js';
 import { PickUps } from './pick-ups.js';
@@ -328,7 +323,7 @@ export class TiedControls {
     const { target, moved } = one;
     this.movements++;
     if (target.kind === 'layer')
-      this.output.moveLayer(target.layerId, target.parameter as MovedParameter, moved);
+      this.output.moveLayer(target.layerId, target.parameter as LayerSetting, moved);
     else if (target.kind === 'sound')
       this.output.moveSound(target.patchSoundId, target.parameter, moved);
     else {

@@ -48,9 +48,8 @@ export class SourceNotes {
   forgetEnded(): void {
     const { beats } = this.clock;
     for (const [source, notes] of this.bySource) {
-      const left = notes.filter(({ until }) => until > beats);
-      if (left.length === 0) this.bySource.delete(source);
-      else if (left.length < notes.length) this.bySource.set(source, left);
+      for (let i = notes.length - 1; i >= 0; i--) if (notes[i].until <= beats) notes.splice(i, 1);
+      if (notes.length === 0) this.bySource.delete(source);
     }
   }
 }

@@ -48,11 +48,17 @@ export class RememberedStrips extends CommandWriter {
     for (let s = 0; s < STRIPS; s++) {
       if (!this.isUsed[s]) continue;
       to.write(COMMAND.reset, 0, s);
-      this.tellGlide(this.levels, s, COMMAND.level, s);
-      this.tellGlide(this.modulations, s, COMMAND.modulation, s);
-      this.tellGlide(this.expressions, s, COMMAND.expression, s);
+      this.tellGlide(this.levels, s, (db, over) => to.write(COMMAND.level, 0, s, db, over));
+      this.tellGlide(this.modulations, s, (depth, over) =>
+        to.write(COMMAND.modulation, 0, s, depth, over),
+      );
+      this.tellGlide(this.expressions, s, (gain, over) =>
+        to.write(COMMAND.expression, 0, s, gain, over),
+      );
       for (let bus = 0; bus < BUSES; bus++)
-        this.tellGlide(this.sends, s * BUSES + bus, COMMAND.send, s, bus);
+        this.tellGlide(this.sends, s * BUSES + bus, (db, over) =>
+          to.write(COMMAND.send, 0, s, bus, db, over),
+        );
       PLAIN.forEach((command, i) =>
         to.write(command, 0, s, ...this.plain[i].subarray(s * NUMBERS, (s + 1) * NUMBERS)),
       );
@@ -61,12 +67,13 @@ export class RememberedStrips extends CommandWriter {
     }
   }
 
-  private tellGlide(glides: Glides, i: number, command: number, ...whom: number[]): void {
+  /** Tells where a glide has come to, and if it is not there yet, where it goes and in how many seconds. */
+  private tellGlide(
+    glides: Glides,
+    i: number,
+    tell: (value: number, seconds: Seconds) => void,
+  ): void {
     const isThere = glides.look(i);
-    const tell = (value: number, seconds: Seconds) => {
-      const [strip, a, b] = [...whom, value, seconds];
-      this.to.write(command, 0, strip, a, b, seconds);
-    };
     tell(glides.value[i], 0);
     if (!isThere) tell(glides.target[i], glides.left(i));
   }

@@ -2,7 +2,7 @@ import { BEND_FULL, CC } from '../../midi/messages.js';
 import type { Obeyable } from '../../model/patch/layer.js';
 import type { CompiledLayer } from '../../routing/compile.js';
 import { hears } from '../../routing/hearing.js';
-import { COMMAND, type CommandWriter } from '../../sampler/command-ring.js';
+import { ARGUMENTS, COMMAND, type CommandWriter } from '../../sampler/command-ring.js';
 import { STRIPS } from '../../sampler/meters.js';
 import { Controllers, EXPRESSION_GAINS } from './controllers.js';
 import { TOUCH_UP } from './layer-levels.js';
@@ -96,10 +96,7 @@ export class StageControllers {
   private writeVibrato(strip: number, layer: CompiledLayer, seconds: number): void {
     const wheel = obeys(layer, 'modulation') ? this.wheels[strip] : 0;
     const leant = layer.obeysPressure ? this.known.pressureFor(layer) : 0;
-    const { record } = this.commands;
-    record[0] = COMMAND.modulation;
-    record[1] = 0;
-    record[2] = strip;
+    const record = this.commands.begin(COMMAND.modulation, strip);
     record[3] = Math.max(wheel, leant) / 127;
     record[4] = seconds;
     this.commands.send();
@@ -144,10 +141,7 @@ export class StageControllers {
       this.wheels[strip] = value;
       this.writeVibrato(strip, layer, seconds);
     } else if (controller === CC.expression) {
-      const { record } = commands;
-      record[0] = COMMAND.expression;
-      record[1] = 0;
-      record[2] = strip;
+      const record = commands.begin(COMMAND.expression, strip);
       record[3] = obeys(layer, 'expression') ? EXPRESSION_GAINS[value] : 1;
       record[4] = seconds;
       commands.send();
@@ -248,11 +242,9 @@ export class StageControllers {
   /** One record whatever the number of strips, so that a wheel cannot fill the ring. */
   private writeBend(steps: number): void {
     const { bent, commands } = this;
-    const { record } = commands;
-    record[0] = COMMAND.bend;
-    record[1] = 0;
-    record[2] = (steps / BEND_FULL) * BEND_RANGE;
-    for (let i = 0; i < bent.length; i++) record[3 + i] = bent[i];
+    const record = commands.begin(COMMAND.bend, 0);
+    record[ARGUMENTS] = (steps / BEND_FULL) * BEND_RANGE;
+    for (let i = 0; i < bent.length; i++) record[ARGUMENTS + 1 + i] = bent[i];
     commands.send();
   }
 }

@@ -1,5 +1,5 @@
 import type { Sound } from '../../model/library/sound.js';
-import type { LayerParameter, LayerSwitch } from '../../model/patch/control-target.js';
+import type { LayerSetting } from '../../model/patch/control-target.js';
 import { LAYER_OUTPUTS, type Layer } from '../../model/patch/layer.js';
 import { EFFECT_NAMES, type Effects } from '../../model/patch/effects.js';
 import { newPatchSound, type Patch } from '../../model/patch/patch.js';
@@ -187,10 +187,8 @@ export class Stage implements PlayerOutput {
     }
     if (seat.slot < 0) return;
     const { commands } = this.parts;
-    const { record } = commands;
-    record[0] = COMMAND.start;
+    const record = commands.begin(COMMAND.start, voice);
     record[1] = this.parts.frameAt(onset.at);
-    record[START.voice] = voice;
     record[START.strip] = seat.strip;
     record[START.slot] = seat.slot;
     record[START.instance] = seat.instance;
@@ -223,25 +221,23 @@ export class Stage implements PlayerOutput {
   }
 
   /** Moves a setting of a layer of the present patch, as a control asks; levels in dB, pan −1…1. */
-  moveLayer(layerId: string, parameter: Exclude<LayerParameter, LayerSwitch>, to: Moved): void {
+  moveLayer(layerId: string, parameter: LayerSetting, to: Moved): void {
     const { commands } = this.parts;
-    const { record } = commands;
     for (const layer of this.present) {
       const seat = layer.id === layerId ? this.seats.get(layer) : undefined;
       if (!seat) continue;
       if (parameter === 'level') {
         this.levels.move(layerId, to);
         this.putLevel(layer, seat);
-        continue;
+      } else if (parameter === 'pan') {
+        commands.begin(COMMAND.pan, seat.strip)[3] = to.value;
+        commands.send();
+      } else {
+        const record = commands.begin(COMMAND.send, seat.strip);
+        record[3] = BUS[parameter];
+        record[4] = to.value;
+        commands.send();
       }
-      const isPan = parameter === 'pan';
-      record[0] = isPan ? COMMAND.pan : COMMAND.send;
-      record[1] = 0;
-      record[2] = seat.strip;
-      record[3] = isPan ? to.value : BUS[parameter];
-      record[4] = isPan ? 0 : to.value;
-      record[5] = 0;
-      commands.send();
     }
   }
 
@@ -268,10 +264,7 @@ export class Stage implements PlayerOutput {
     // Of a layer that is not heard it is remembered.
     if (layer.muted || layer.soloedOut) return;
     const { commands } = this.parts;
-    const { record } = commands;
-    record[0] = COMMAND.level;
-    record[1] = 0;
-    record[2] = strip;
+    const record = commands.begin(COMMAND.level, strip);
     this.levels.look(layer);
     record[3] = this.levels.looked[0];
     record[4] = TOUCH_UP;
@@ -301,10 +294,7 @@ export class Stage implements PlayerOutput {
     const timbre = this.timbres.get(layer.patchSoundId);
     if (!timbre) return;
     const { commands } = this.parts;
-    const { record } = commands;
-    record[0] = COMMAND.timbre;
-    record[1] = 0;
-    record[2] = strip;
+    const record = commands.begin(COMMAND.timbre, strip);
     for (let i = 0; i < timbre.length; i++) record[3 + i] = timbre[i];
     commands.send();
   }

@@ -73,9 +73,9 @@ test('Showtime in its three versions, its list and its lock, and Controls keep t
     await page.getByRole('button', { name: /^Brightness/ }).click();
   }
   await page.getByRole('link', { name: 'Desk' }).click();
-  await page.getByRole('button', { name: '1 moved tonight' }).click();
+  await page.getByRole('button', { name: '1 changed while playing' }).click();
   await expect(page.getByRole('dialog')).toBeVisible();
-  found.push(...(await violationsOf(page, 'moved tonight', '.cdk-overlay-container')));
+  found.push(...(await violationsOf(page, 'changed while playing', '.cdk-overlay-container')));
   expect(found).toEqual([]);
 });
 

@@ -38,7 +38,7 @@ test('a whole drag is one step of undo, and redo brings it back', async ({ desk,
   await page.mouse.move(box.x + 90, box.y + 80, { steps: 12 });
   await page.mouse.up();
   const high = desk.field('Highest key of Left-hand bass');
-  const hardest = desk.field('Hardest strength of Left-hand bass');
+  const hardest = desk.field('Highest velocity of Left-hand bass');
   await expect(high).not.toHaveValue('F♯3');
   await expect(hardest).toHaveAttribute('aria-valuenow', /^(?!127$)/);
   await page.getByRole('button', { name: 'Undo' }).click();
@@ -108,7 +108,7 @@ test('edges are moved by keyboard alone, with a readout for those who cannot see
   await expect(desk.remark('1 silent key: G3')).toBeVisible();
   await edge.press('ArrowLeft');
   // Now the gap is closed for soft playing only: the piano stops at 92.
-  await expect(desk.remark('silent strengths 93–127 on G3–A♭3')).toBeVisible();
+  await expect(desk.remark('silent velocities 93–127 on G3–A♭3')).toBeVisible();
   const fade = page.getByRole('slider', { name: 'Felt piano: fade in, keys' });
   await fade.press('ArrowRight');
   await fade.press('ArrowRight');

@@ -151,7 +151,7 @@ test('a layer is trimmed by screen and knob for the night, and the level is offe
   await page.getByRole('button', { name: 'A semitone higher' }).click();
   await expect(page.getByText('Hands in E, sounds in E')).toBeVisible();
   await page.getByRole('link', { name: 'Desk' }).click();
-  await page.getByRole('button', { name: '3 moved tonight' }).click();
+  await page.getByRole('button', { name: '3 changed while playing' }).click();
   const dialog = page.getByRole('dialog');
   const levelIn = async (path: string) =>
     (await (await request.get(`${server.origin}/api/${path}`)).json()).value;
@@ -177,7 +177,7 @@ test('a layer is trimmed by screen and knob for the night, and the level is offe
   await dialog.getByRole('button', { name: 'Close' }).click();
   await desk.saved();
   expect(await verse()).toBeCloseTo(before - 3, 6);
-  await expect(page.getByRole('button', { name: /moved tonight/ })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /changed while playing/ })).toHaveCount(0);
   await page.getByRole('link', { name: 'Showtime' }).click();
   await expect(page.getByText('Hands in E, sounds in E')).toBeVisible();
   await expect(trim('Left-hand bass')).toHaveText('as written');

@@ -25,7 +25,7 @@ test('few Tabs lead to the patch’s menu, and arrow keys go along rows of butto
   await page.reload();
   await expect(desk.field('Level of Felt piano, dB')).toBeVisible();
   await page.keyboard.press('Tab');
-  expect(await focused(page)).toBe('Past the running order');
+  expect(await focused(page)).toBe('Skip to content');
   await page.keyboard.press('Enter');
   // Name, other patches or remarks, the toolbar.
   expect(await tabUntil(page, 'Arrange')).toBeLessThanOrEqual(4);

@@ -34,7 +34,7 @@ test('touch is set in numbers, and what it silences is drawn and named', async (
 }) => {
   await desk.openSong('Saltglass');
   await page.getByRole('button', { name: 'Touch of Deep pad: even' }).click();
-  const low = desk.field('Lowest strength in');
+  const low = desk.field('Lowest velocity in');
   await low.fill('50');
   await low.press('Enter');
   await page.getByRole('radio', { name: 'silent' }).click();
@@ -42,7 +42,7 @@ test('touch is set in numbers, and what it silences is drawn and named', async (
   await expect(
     page.getByRole('button', { name: 'Touch of Deep pad: joins from 50' }),
   ).toBeVisible();
-  await expect(desk.remark('silent strengths 1–49 on E1–B3')).toBeVisible();
+  await expect(desk.remark('silent velocities 1–49 on E1–B3')).toBeVisible();
   await rig.press(40, 30);
   await expect(desk.trace('Deep pad')).toContainText('its touch silences everything under 50');
   await rig.release(40);

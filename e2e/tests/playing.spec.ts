@@ -30,7 +30,7 @@ test('a key below the split sounds only the bass, one above only the others, a s
   await expect(desk.page.getByTestId('last-message')).toHaveText('G3 v80 · Upper keys · ch 1');
   await expect(desk.trace('Left-hand bass')).toContainText('above its keys, which end at F♯3');
   await expect(desk.trace('Felt piano')).toContainText('below its keys, which begin at A3');
-  await expect(desk.page.getByText('Nobody answers this note.')).toBeVisible();
+  await expect(desk.page.getByText('No layer answers this note.')).toBeVisible();
   expect(await desk.output()).toBe(0);
   await expect(desk.page.getByTestId('voices')).toHaveText('0 voices');
 });

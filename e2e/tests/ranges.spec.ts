@@ -46,9 +46,9 @@ test('one layer is split three ways, and several share the keyboard or the stren
   await expect.poll(() => desk.keysOf('Felt piano')).toBe('E1–F4');
   expect(await desk.keysOf('Tide strings')).toBe('F♯4–G7');
   await page.getByRole('button', { name: 'Arrange' }).click();
-  await page.getByRole('menuitem', { name: 'Share the strengths out evenly' }).click();
+  await page.getByRole('menuitem', { name: 'Share the velocities out evenly' }).click();
   const strengths = ['Felt piano', 'Tide strings'].map((name) =>
-    desk.field(`Softest strength of ${name}`),
+    desk.field(`Lowest velocity of ${name}`),
   );
   await expect(strengths[0]).toHaveValue('1');
   await expect(strengths[1]).toHaveValue('65');

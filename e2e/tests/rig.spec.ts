@@ -346,8 +346,8 @@ test('a recipe leads through a held button and keys, lights them up, and believe
   await desk.openSong('Saltglass');
   await page.getByRole('link', { name: 'Rig', exact: true }).click();
   await plan(page, 'keys1').click();
-  await page.getByRole('tab', { name: 'By hand' }).click();
-  await page.getByRole('button', { name: 'New recipe' }).click();
+  await page.getByRole('tab', { name: 'Steps by hand' }).click();
+  await page.getByRole('button', { name: 'New steps by hand' }).click();
   await desk.type('Channel of step 4', '3');
   await page.getByRole('button', { name: 'Lead me through it' }).click();
   const told = page.getByTestId('recipe');

@@ -178,7 +178,7 @@ test('the demo is removed whole and brought back, and a new installation offers 
   await page.getByRole('button', { name: 'Open the demo show' }).click();
   await expect(order(page).first()).toHaveText('Saltglass');
   await view(page, 'Shows');
-  await page.getByRole('button', { name: 'Remove the demo whole' }).click();
+  await page.getByRole('button', { name: 'Remove the demo' }).click();
   await expect(page.getByText('No show yet: make one above.')).toBeVisible();
   await page.goto(server.origin);
   await expect(

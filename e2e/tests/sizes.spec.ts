@@ -85,7 +85,7 @@ for (const size of SIZES)
       expect({ song, wrong: await misplaced(page) }).toEqual({ song, wrong: [] });
     }
     // A layer that answers the strongest strokes alone has hardly any ground for its name.
-    await desk.type('Softest strength of Felt piano', '127');
+    await desk.type('Lowest velocity of Felt piano', '127');
     await settled(page);
     await expect(page.getByRole('button', { name: /^. Felt piano$/ })).toBeVisible();
     expect(await misplaced(page)).toEqual([]);

@@ -98,7 +98,7 @@ test('a layer, a sound and a whole patch are kept, and taken again in another so
   await page.reload();
   await desk.openSong('Lantern Song');
   await page.getByRole('link', { name: 'Sounds' }).click();
-  await page.getByRole('option', { name: 'Kept by me' }).click();
+  await page.getByRole('option', { name: 'My sounds' }).click();
   const item = (name: string) => page.locator(`li[data-item="${name}"] button.row`);
   await item('Glass bells').click();
   await page.getByRole('button', { name: 'Add to Piano and strings' }).click();
@@ -113,7 +113,7 @@ test('a layer, a sound and a whole patch are kept, and taken again in another so
   await page.getByRole('menuitem', { name: 'Piano and strings' }).click();
   await expect.poll(() => desk.layers()).toContain('Glass bells');
   expect(await desk.keysOf('Glass bells')).toBe('A3–G7');
-  await expect(desk.field('Softest strength of Glass bells')).toHaveValue('69');
+  await expect(desk.field('Lowest velocity of Glass bells')).toHaveValue('69');
   await expect(
     page.getByRole('button', { name: 'Touch of Glass bells: from 36 up' }),
   ).toBeVisible();

@@ -99,7 +99,7 @@ test('a cue chooses a program on an instrument that no layer plays', async ({
   await desk.openSong('Saltglass');
   await page.getByRole('link', { name: 'Song', exact: true }).click();
   await page.getByRole('button', { name: 'More of verse' }).first().click();
-  await page.getByRole('menuitem', { name: 'Programs elsewhere' }).click();
+  await page.getByRole('menuitem', { name: 'Program changes sent with it' }).click();
   await page.getByRole('button', { name: 'Add a program' }).click();
   await desk.type('Channel of instrument 1', '5');
   await desk.type('Program of instrument 1', '41');

@@ -18,14 +18,14 @@ test('the curve is pulled by its points, by hand and by arrow keys, and ready sh
   await page.mouse.down();
   await page.mouse.move(box.x + 8 + (plot.width * 40) / 126, box.y + 8, { steps: 5 });
   await page.mouse.up();
-  const from = Number(await desk.field('Lowest strength in').inputValue());
+  const from = Number(await desk.field('Lowest velocity in').inputValue());
   expect(Math.abs(from - 41)).toBeLessThanOrEqual(2);
   await drawer.getByRole('slider', { name: 'Where the curve ends' }).press('ArrowDown');
-  await expect(desk.field('Highest strength out')).toHaveValue('126');
+  await expect(desk.field('Highest velocity out')).toHaveValue('126');
   await drawer.getByRole('slider', { name: 'How the curve bends' }).press('ArrowUp');
   await expect(desk.field('Bend in percent, softer above 0')).toHaveValue('5');
   await drawer.getByRole('option', { name: 'softer', exact: true }).click();
-  await expect(desk.field('Lowest strength in')).toHaveValue('1');
+  await expect(desk.field('Lowest velocity in')).toHaveValue('1');
   await rig.press(72, 64);
   // Bend 0.5 makes 90 of 64.
   await expect(desk.trace('Felt piano')).toContainText('sounds C5 at 90');

@@ -94,11 +94,11 @@ test('treatments work in order on several layers, and a pad switches one on and 
   await desk.quiet();
 
   await drawer.getByRole('button', { name: 'Add sieve' }).click();
-  await desk.type('Softest strength let through', '90');
+  await desk.type('Lowest velocity let through', '90');
   await rig.press(65, 80);
   await ear.pass(0.2);
   await expect(voices).toHaveText('0 voices');
-  await expect(desk.trace('Slack tine')).toContainText('lets through strengths 90–127');
+  await expect(desk.trace('Slack tine')).toContainText('lets through velocities 90–127');
   await rig.release(65);
   await rig.press(65, 100);
   await expect(voices).toHaveText('1 voice');

@@ -62,7 +62,7 @@ describe('coverage of one keyboard', () => {
     ]);
   });
 
-  it('names whole keys from low to high, then silent strengths', () => {
+  it('names whole keys from low to high, then silent velocities', () => {
     const patch = compiled([
       layer('a', { keys: keys(30, 50), velocities: velocities(20, 127) }),
       layer('b', { keys: keys(60, 100) }),

@@ -120,7 +120,7 @@ export function alarms(remarks: readonly Remark[]): number {
 
 const LOOK_AT: Record<RemarkKind, string> = {
   silentKeys: 'look at the ends of the layers beside it',
-  silentStrengths: 'look at the strengths of the layers there',
+  silentStrengths: 'look at the velocities of the layers there',
   beyondKeyboard: 'look at its keys',
   sameSoundTwice: 'look whether both are meant',
   outsideNaturalRange: 'look at its transposition and its keys',
@@ -151,7 +151,7 @@ function overlapping(layers: readonly Layer[]): Change | null {
     { ...upper.velocities, low },
   ]);
   return {
-    words: `crossfade them over ${overlapOf(below, above)} strengths`,
+    words: `crossfade them over ${overlapOf(below, above)} velocities`,
     changes: { [lower.id]: { velocities: below }, [upper.id]: { velocities: above } },
   };
 }
@@ -233,7 +233,7 @@ function hearing(layer: Layer, devices: readonly Device[]): Change | null {
     case 'channel':
       return mend('let it hear any channel', { channel: 'any' });
     case 'keyboardTouch':
-      return mend('let it answer every strength', {
+      return mend('let it answer every velocity', {
         velocities: { ...layer.velocities, low: 1, high: 127 },
       });
     case 'touch':

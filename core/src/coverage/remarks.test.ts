@@ -30,7 +30,7 @@ describe('remarks', () => {
     expect(say([])).toEqual([]);
   });
 
-  it('names silent keys and silent strengths', () => {
+  it('names silent keys and silent velocities', () => {
     const left = layer('left', { ...onUpper, keys: keys(0, 54) });
     const soft = layer('soft', { ...onUpper, keys: keys(57, 127), velocities: velocities(1, 60) });
     const hard = layer('hard', {
@@ -40,8 +40,8 @@ describe('remarks', () => {
     });
     expect(say([left, soft, hard])).toEqual([
       '1 silent key: G3',
-      'silent strengths 1–61 on A♭3',
-      'silent strength 61 on A3–G7',
+      'silent velocities 1–61 on A♭3',
+      'silent velocity 61 on A3–G7',
     ]);
     const [silent] = remarks(compiled([left]), { devices: demoRig, sounds: new Map(), middleC: 4 });
     expect(silent.layerIds).toEqual([]);

@@ -114,14 +114,14 @@ function silentRemarks(
     const count = widthOf(where.keys);
     const { low, high } = where.velocities;
     const full = isFullHeight(where, covered.ground);
-    const strengths = low === high ? `strength ${low}` : `strengths ${low}–${high}`;
+    const velocities = low === high ? `velocity ${low}` : `velocities ${low}–${high}`;
     return {
       kind: full ? 'silentKeys' : 'silentStrengths',
       id: `silent ${keyboard.id} ${where.keys.low} ${where.keys.high} ${low} ${high}`,
       weight: 'alarm',
       text: full
         ? `${count} silent ${count === 1 ? 'key' : 'keys'}: ${names}`
-        : `silent ${strengths} on ${names}`,
+        : `silent ${velocities} on ${names}`,
       keyboardId: keyboard.id,
       where,
       layerIds: [],

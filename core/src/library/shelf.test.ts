@@ -61,6 +61,15 @@ describe('looking for a sound', () => {
     expect(names({ words: 'tròmbone' })).toEqual([]);
   });
 
+  it.each([
+    ['warm', ['Warm pad', 'Felt piano']],
+    ['quiet', ['Warm pad', 'Felt piano']],
+    ['slow piano', []],
+    ['keys muff', ['Felt piano']],
+  ])('knows plain words for what the shelves call otherwise: %s', (words, expected) => {
+    expect(names({ words })).toEqual(expected);
+  });
+
   it('puts names that begin with what was typed before the others', () => {
     expect(names({ words: 'piani' })[0]).toBe('Pianissimo choir');
     expect(names({ words: 'pian' })[0]).toBe('Pianissimo choir');

@@ -1,6 +1,7 @@
 import type { Keepsake } from '../model/library/keepsake.js';
 import { newPatchSound, type PatchSound } from '../model/patch/patch.js';
 import { SOUND_CATEGORIES, type Sound, type SoundCategory } from '../model/library/sound.js';
+import { alsoCalled } from './plain-words.js';
 
 /** Something that can be taken: a sound of the library, or what the player has kept. */
 export interface ShelfItem {
@@ -66,7 +67,7 @@ function keptItem(keepsake: Keepsake, sounds: ReadonlyMap<string, Sound>): Shelf
 
 /** What is looked for on the shelf. */
 export interface ShelfSearch {
-  /** Parts of words, in any order; each must be found in name, category or tags. */
+  /** Parts of words, in any order; each must be found in name, category or tags, as it is or as it is called there. */
   words: string;
   category: SoundCategory | null;
   favouritesOnly: boolean;
@@ -83,22 +84,31 @@ export const EVERYTHING: ShelfSearch = {
 
 /**
  * The items that are meant, the most used first, then favourites, then in the order of the shelves. While words are typed,
- * names that begin with them come before all others.
+ * names that begin with them come before all others, and what bears the words themselves before what is only called alike.
  */
 export function searchShelf(items: readonly ShelfItem[], search: ShelfSearch): ShelfItem[] {
-  const wanted = plain(search.words).split(/\s+/).filter(Boolean);
+  const wanted = plain(search.words)
+    .split(/\s+/)
+    .filter(Boolean)
+    .map((word) => ({ word, also: alsoCalled(word) }));
+  /** How many of the words stand there as they were typed. */
+  const literal = new Map<ShelfItem, number>();
   const found = items.filter((item) => {
     if (search.category && item.category !== search.category) return false;
     if (search.favouritesOnly && !item.favourite) return false;
     if (search.keptOnly && !item.keepsake) return false;
     const text = plain([item.name, item.category ?? '', ...item.tags].join(' '));
-    return wanted.every((word) => text.includes(word));
+    literal.set(item, wanted.filter(({ word }) => text.includes(word)).length);
+    return wanted.every(
+      ({ word, also }) => text.includes(word) || also.some((name) => text.includes(name)),
+    );
   });
   const begins = (item: ShelfItem) =>
-    Number(wanted.length > 0 && plain(item.name).startsWith(wanted[0]));
+    Number(wanted.length > 0 && plain(item.name).startsWith(wanted[0].word));
   return found.sort(
     (a, b) =>
       begins(b) - begins(a) ||
+      (literal.get(b) ?? 0) - (literal.get(a) ?? 0) ||
       b.uses - a.uses ||
       Number(b.favourite) - Number(a.favourite) ||
       placeOf(a) - placeOf(b) ||

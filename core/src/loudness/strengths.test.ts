@@ -134,7 +134,7 @@ describe('what layers make together', () => {
     expect(inDb(against, { a: 1, b: 0.5 }) - inDb(against, { a: 1 })).toBeCloseTo(-6.02, 1);
   });
 
-  it('is what strengths are made of, where it is given', () => {
+  it('is what velocities are made of, where it is given', () => {
     const layers = ['one', 'two'].map((id) => layer(id, { soundId: id, level: 0 }));
     const patch = compiled(layers);
     const probes = probesOf(patch, played);

@@ -19,7 +19,7 @@ const LABELS: Record<string, string> = {
   inHigh: 'strongest in',
   outLow: 'softest out',
   outHigh: 'strongest out',
-  velocities: 'strengths',
+  velocities: 'velocities',
   transpose: 'transposition',
   soundId: 'sound',
   patchId: 'patch',

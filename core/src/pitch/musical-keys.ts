@@ -14,6 +14,28 @@ export function musicalKeyName(key: MusicalKey): string {
   return pitchClassName(key.tonic, key.spelling) + (key.mode === 'minor' ? 'm' : '');
 }
 
+const LETTERS: Readonly<Record<string, number>> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
+
+/** Reads a key as it is written on a chord sheet: `Am`, `Eb`, `F♯ minor` without its blank; null for anything else. */
+export function readMusicalKey(text: string): MusicalKey | null {
+  const match = /^([A-Ga-g])([#♯b♭]?)(m|min|minor|maj|major)?$/u.exec(text);
+  if (!match) return null;
+  const [, letter, sign] = match;
+  const by = sign === '' ? 0 : /[#♯]/.test(sign) ? 1 : -1;
+  const tonic = (LETTERS[letter.toUpperCase()] + by + 12) % 12;
+  const mode = /^m(in|inor)?$/.test(match[3] ?? '') ? 'minor' : 'major';
+  const spelling = by === 0 ? 'usual' : by > 0 ? 'sharps' : 'flats';
+  const usual: MusicalKey = { tonic, spelling: 'usual', mode };
+  const asWritten: MusicalKey = { tonic, spelling, mode };
+  // Where both are read alike, nothing is said of the spelling.
+  return musicalKeyName(usual) === musicalKeyName(asWritten) ? usual : asWritten;
+}
+
+/** True when one is a major key and the other a minor one: hands and ears would be in different scales. */
+export function differInMode(a: MusicalKey, b: MusicalKey): boolean {
+  return a.mode !== b.mode;
+}
+
 /**
  * Semitones from the key the player fingers to the key that sounds, by the nearer way: −5…+6.
  * E→E♭ is −1, C→F♯ is +6, C→G is −5, C→F is +5.

@@ -7,13 +7,21 @@ import type { ShowMessage } from '../model/show/show-message.js';
 import type { Show } from '../model/show/show.js';
 import type { Song } from '../model/show/song.js';
 import type { Sound } from '../model/library/sound.js';
+import { noteName, type NoteNaming } from '../pitch/note-names.js';
 import { intersection, type Span } from '../range/range.js';
+
+/** Keys that a layer answers somewhere. */
+export interface PlayedGround extends Span {
+  /** The layer, by its name and its patch’s. */
+  layer: string;
+  patch: string;
+}
 
 /** What of a show speaks of a place. */
 export interface PlaceUse {
   place: Place;
   /** Keys that layers answer there, at most those of the keyboard that stands there now. */
-  ground: readonly Span[];
+  ground: readonly PlayedGround[];
   /** Controls that are tied there. */
   controls: readonly ShowMessage[];
   /** Where it is spoken of, in words. */
@@ -43,19 +51,25 @@ export function placesUsed(
   { show, songs, patches, sounds }: ShowParts,
   devices: readonly Device[],
 ): PlaceUse[] {
-  const uses = new Map<Place, { ground: Span[]; controls: ShowMessage[]; by: Set<string> }>();
+  const uses = new Map<
+    Place,
+    { ground: PlayedGround[]; controls: ShowMessage[]; by: Set<string> }
+  >();
   const use = (place: Place) => {
     const known = uses.get(place) ?? { ground: [], controls: [], by: new Set<string>() };
     uses.set(place, known);
     return known;
   };
   for (const patch of patches) {
-    for (const { keyboards, keys } of patch.layers)
+    for (const { name, keyboards, keys } of patch.layers)
       for (const place of keyboards === 'any' ? [] : keyboards) {
         const keyboard = deviceAtPlace(devices.filter(isKeyboard), place);
         const own = keyboard && { low: keyboard.lowestKey, high: keyboard.highestKey };
         const ground = own ? intersection(keys, own) : keys;
-        if (ground) use(place).ground.push({ low: ground.low, high: ground.high });
+        if (ground) {
+          const { low, high } = ground;
+          use(place).ground.push({ low, high, layer: name, patch: patch.name });
+        }
         use(place).by.add(patch.name);
       }
     for (const { place, message } of patch.controls) {
@@ -81,15 +95,26 @@ export function placesUsed(
     .sort((a, b) => comparePlaces(a.place, b.place));
 }
 
+/** Layers that are told by name; more are counted. */
+const MOST_TOLD = 3;
+
 /** What a show needs and another rig does not have, each with the place of the same kind that covers most of it. */
-export function missingAt(uses: readonly PlaceUse[], rig: readonly Device[]): PlaceMissing[] {
+export function missingAt(
+  uses: readonly PlaceUse[],
+  rig: readonly Device[],
+  middleC: NoteNaming = 4,
+): PlaceMissing[] {
   return uses.flatMap((use): PlaceMissing[] => {
     const device = deviceAtPlace(rig, use.place);
     const proposal = proposalFor(use, rig);
     if (!device) return [{ ...use, wanting: 'device', proposal, words: 'nothing stands there' }];
-    const keys = use.ground.reduce((sum, span) => sum + width(span) - covered([span], device), 0);
-    if (keys > 0) {
-      const words = `${keys} of the keys that are played there are wanting`;
+    const losses = use.ground.flatMap((ground) => lossInWords(ground, device, middleC));
+    if (losses.length > 0) {
+      const more = losses.length - MOST_TOLD;
+      const words = [
+        ...losses.slice(0, MOST_TOLD),
+        ...(more > 0 ? [`${more} more ${more === 1 ? 'layer loses' : 'layers lose'} keys`] : []),
+      ].join('; ');
       return [{ ...use, wanting: 'keys', proposal, words }];
     }
     const gone = use.controls.filter((message) => !sentBy(message, device));
@@ -98,6 +123,22 @@ export function missingAt(uses: readonly PlaceUse[], rig: readonly Device[]): Pl
     const words = `it has no ${[...new Set(names)].join(', ')}`;
     return [{ ...use, wanting: 'controls', proposal, words }];
   });
+}
+
+/** Which keys a layer loses on a device: `Left-hand bass of Tide loses E1–B1`; nothing where it loses none. */
+function lossInWords(ground: PlayedGround, device: Device, middleC: NoteNaming): string[] {
+  const own = isKeyboard(device) ? { low: device.lowestKey, high: device.highestKey } : null;
+  const parts: Span[] = [];
+  if (!own || own.low > ground.high || own.high < ground.low) parts.push(ground);
+  else {
+    if (ground.low < own.low) parts.push({ low: ground.low, high: own.low - 1 });
+    if (ground.high > own.high) parts.push({ low: own.high + 1, high: ground.high });
+  }
+  if (parts.length === 0) return [];
+  const names = parts.map(({ low, high }) =>
+    low === high ? noteName(low, middleC) : `${noteName(low, middleC)}–${noteName(high, middleC)}`,
+  );
+  return [`${ground.layer} of ${ground.patch} loses ${names.join(' and ')}`];
 }
 
 /** The place of the same kind whose keys, or controls, cover most of what is in use; null for none but where it is now. */

@@ -2,7 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Layer } from '../model/patch/layer.js';
 import { placeInWords, placeSchema, type Place } from '../model/rig/place.js';
-import { deviceSchema, heardChannel, isKeyboard, type Device } from '../model/rig/rig.js';
+import {
+  deviceSchema,
+  heardChannel,
+  isKeyboard,
+  type Device,
+  type Keyboard,
+} from '../model/rig/rig.js';
 import type { Sound } from '../model/library/sound.js';
 import { newShow } from '../model/show/show.js';
 import { usualManner, type Tie } from '../model/patch/tie.js';
@@ -12,7 +18,7 @@ import { channelTable, LAYERS_ROW, markInWords } from './channels.js';
 import { KEY_COUNTS, NEUTRAL_KINDS, newDevice } from './kinds.js';
 import { missingAt, placesUsed, standingIn } from './moving.js';
 import { drawnDevice, planOf, stageOf } from './plan.js';
-import { rigRemarks, type RigMend } from './rig-remarks.js';
+import { mendOfOtherChannel, rigRemarks, type RigMend } from './rig-remarks.js';
 
 const songTie: Tie = {
   ...{ id: 'tie', place: 'knobs1', message: { kind: 'knob', knob: 0 }, from: 0, to: 1 },
@@ -201,11 +207,46 @@ describe('who sends and who listens', () => {
   it('names a channel by its label, and offers nothing where nothing would help', () => {
     const [remark] = rigRemarks(demoRig, patchOf([layer('a'), layer('b', { channel: 7 })]), labels);
     expect(remark.words).toBe(
-      'Nobody sends on channel 7 “parked stack”, where B of “A patch” listens',
+      'No keyboard sends on channel 7 “parked stack”, where B of “A patch” listens',
     );
     const alike = [keyboard('upper'), keyboard('lower', { port: 'upper', channel: 1 })];
     expect(rigRemarks(alike, null, NO_LABELS)).toMatchObject([{ kind: 'onePortTwice', mends: [] }]);
     expect(rigRemarks(demoRig, patchOf([layer('a')]), NO_LABELS)).toEqual([]);
+  });
+
+  it('is remarked on where a device sends otherwise than is written of it, and writing it down is the mend', () => {
+    const arrived = new Map([
+      ['upper', 5],
+      ['lower', heardChannel(demoRig[1] as Keyboard)],
+    ]);
+    const layers = [layer('a')];
+    const [remark, ...others] = rigRemarks(demoRig, patchOf(layers), labels, arrived);
+    expect(others).toEqual([]);
+    expect(remark).toMatchObject({ kind: 'sendsElsewhere' });
+    expect(remark.words).toMatch(/sends on channel 5; channel 1 is written of it$/);
+    const { rig, patch } = after(demoRig, layers, remark.mends[0]);
+    expect(rigRemarks(rig, patch, labels, arrived)).toEqual([]);
+  });
+
+  it.each<[string, Layer[], number, string | null]>([
+    [
+      'heard where the layers listen',
+      [layer('a', { channel: 1 })],
+      5,
+      'treat Upper keys as channel 1',
+    ],
+    ['listened to anywhere', [layer('a', { channel: 9 })], 1, 'let A listen to any channel'],
+    ['left alone where a layer hears it', [layer('a'), layer('b', { channel: 9 })], 1, null],
+    ['left alone where none listens to its keys', [layer('a', { keyboards: ['keys2'] })], 5, null],
+  ])('a key on a channel of no layer is %s', (_what, layers, channel, words) => {
+    const patch = patchOf(layers);
+    const mend = mendOfOtherChannel(demoRig, patch, 'upper', channel);
+    expect(mend?.words ?? null).toBe(words);
+    if (!mend) return;
+    const mended = after(demoRig, layers, mend);
+    expect(
+      mendOfOtherChannel(mended.rig, mended.patch, 'upper', words?.endsWith('1') ? 1 : channel),
+    ).toBeNull();
   });
 });
 
@@ -239,7 +280,7 @@ describe('a show that is moved to another rig', () => {
     ]);
     expect(uses[3].by).toEqual(['Low Water Mark']);
     // On the lower keys only what lies on them counts.
-    expect(uses[1].ground).toEqual([{ low: 36, high: 59 }]);
+    expect(uses[1].ground).toMatchObject([{ low: 36, high: 59 }]);
     const small = rigOf('keys-61', 'pads');
     const missing = missingAt(uses, small);
     expect(missing.map(({ place, wanting, proposal }) => [place, wanting, proposal])).toEqual([
@@ -248,7 +289,7 @@ describe('a show that is moved to another rig', () => {
       ['knobs2', 'device', 'pads1'],
       ['pedal3', 'device', null],
     ]);
-    expect(missing[0].words).toBe('7 of the keys that are played there are wanting');
+    expect(missing[0].words).toMatch(/^\w+ of .+ loses .+–.+/);
     const whole = [...rigOf('keys-88', 'keys-61', 'pads'), stage[2]];
     expect(missingAt(uses, whole).map(({ place }) => place)).toEqual(['knobs2']);
   });

@@ -52,7 +52,7 @@ function layerInWords(layer: CompiledLayer, keys: Span, ground: Span, middleC: N
   if (softest >= STRONG_FROM && layer.velocityHigh === 127) words.push('when you dig in');
   else if (softest <= 1 && layer.velocityHigh <= SOFT_UP_TO) words.push('when you play softly');
   else if (softest > 1 || layer.velocityHigh < 127)
-    words.push(`at strengths ${softest}–${layer.velocityHigh}`);
+    words.push(`at velocities ${softest}–${layer.velocityHigh}`);
   if (source.keys.fadeIn > 1 && layer.keyLow > ground.low)
     words.push(`swells in from ${noteName(keys.low, middleC)}`);
   if (source.keys.fadeOut > 1 && layer.keyHigh < ground.high)

@@ -149,7 +149,7 @@ describe('trace', () => {
       const [entry] = followed.layers;
       return [isHeard(entry), traceInWords(entry, followed, patch, 4)];
     };
-    expect(said(80)).toEqual([false, 'its sieve lets through strengths 90–127']);
+    expect(said(80)).toEqual([false, 'its sieve lets through velocities 90–127']);
     expect(said(100, undefined, 84)).toEqual([false, 'its sieve lets through keys C3–C5']);
     expect(said(100)).toEqual([true, 'sounds C4 at 100, 0.0 dB, through sieve, arpeggio']);
     // A control has switched the filter off.

@@ -156,7 +156,7 @@ export function traceInWords(
       if (sieve) {
         const { keys, velocities } = sieve;
         return contains(keys, followed.heardKey)
-          ? `its sieve lets through strengths ${velocities.low}–${velocities.high}`
+          ? `its sieve lets through velocities ${velocities.low}–${velocities.high}`
           : `its sieve lets through keys ${name(keys.low)}–${name(keys.high)}`;
       }
       const through = treatments.map(({ kind }) => TREATMENT_NAMES[kind]);

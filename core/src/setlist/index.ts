@@ -11,4 +11,5 @@ export * from './elapsed.js';
 export * from './finding-songs.js';
 export * from './missing.js';
 export * from './night.js';
+export * from './song-line.js';
 export * from './step-asked-for.js';

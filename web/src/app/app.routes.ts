@@ -43,30 +43,54 @@ export const routes: Routes = [
         loadComponent: () => import('./patch/patch-view').then((m) => m.PatchView),
       },
       {
-        path: 'sounds',
-        title: 'Sounds · Pentachord',
-        loadComponent: () => import('./library/sounds/sounds-view').then((m) => m.SoundsView),
+        path: 'library',
+        loadComponent: () => import('./library/library-rooms').then((m) => m.LibraryRooms),
+        children: [
+          { path: '', pathMatch: 'full', redirectTo: 'sounds' },
+          {
+            path: 'sounds',
+            title: 'Sounds · Pentachord',
+            loadComponent: () => import('./library/sounds/sounds-view').then((m) => m.SoundsView),
+          },
+        ],
       },
       {
         path: 'rig',
-        title: 'Rig · Pentachord',
-        loadComponent: () => import('./rig/rig-view').then((m) => m.RigView),
+        loadComponent: () => import('./rig/rig-rooms').then((m) => m.RigRooms),
+        children: [
+          {
+            path: '',
+            pathMatch: 'full',
+            title: 'Rig · Pentachord',
+            loadComponent: () => import('./rig/plan/rig-view').then((m) => m.RigView),
+          },
+          {
+            path: 'channels',
+            title: 'Channels · Pentachord',
+            loadComponent: () => import('./rig/channels/channels-view').then((m) => m.ChannelsView),
+          },
+          {
+            path: 'ties',
+            title: 'Ties · Pentachord',
+            loadComponent: () => import('./rig/ties/ties-view').then((m) => m.TiesView),
+          },
+          {
+            path: 'controls',
+            title: 'Controls · Pentachord',
+            loadComponent: () => import('./rig/controls/controls-view').then((m) => m.ControlsView),
+          },
+          {
+            path: 'monitor',
+            title: 'Monitor · Pentachord',
+            loadComponent: () => import('./rig/monitor/monitor-view').then((m) => m.MonitorView),
+          },
+        ],
       },
-      {
-        path: 'monitor',
-        title: 'Monitor · Pentachord',
-        loadComponent: () => import('./monitor/monitor-view').then((m) => m.MonitorView),
-      },
-      {
-        path: 'ties',
-        title: 'Ties · Pentachord',
-        loadComponent: () => import('./ties/ties-view').then((m) => m.TiesView),
-      },
-      {
-        path: 'controls',
-        title: 'Controls · Pentachord',
-        loadComponent: () => import('./controls/controls-view').then((m) => m.ControlsView),
-      },
+      // Where these rooms were before.
+      { path: 'sounds', redirectTo: 'library/sounds' },
+      { path: 'ties', redirectTo: 'rig/ties' },
+      { path: 'controls', redirectTo: 'rig/controls' },
+      { path: 'monitor', redirectTo: 'rig/monitor' },
       {
         path: 'preferences',
         title: 'Preferences · Pentachord',

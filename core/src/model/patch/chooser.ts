@@ -76,7 +76,7 @@ export function newChooser(
     name: layer.name,
     layerIds: [layer.id],
   }));
-  while (choices.length < 2) choices.push({ name: 'nobody', layerIds: [] });
+  while (choices.length < 2) choices.push({ name: 'no layers', layerIds: [] });
   return { id, name, choices, chosen: 0, controls: [] };
 }
 

@@ -178,7 +178,7 @@ export function treatmentInWords(treatment: Treatment): string {
     case 'sieve':
       return treatment.everyNth > 1
         ? `every ${ordinal(treatment.everyNth)} note`
-        : 'by keys and strengths';
+        : 'by keys and velocities';
     case 'doubling': {
       const { octaves, level } = treatment;
       const many = Math.abs(octaves) === 1 ? 'octave' : 'octaves';

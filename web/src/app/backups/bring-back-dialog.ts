@@ -14,7 +14,7 @@ import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
       <p>What is there now is backed up first, so that you can come back to it.</p>
     </mat-dialog-content>
     <mat-dialog-actions align="end">
-      <button type="button" matButton="outlined" mat-dialog-close>Leave all as it is</button>
+      <button type="button" matButton="outlined" mat-dialog-close>Cancel</button>
       <button type="button" matButton="filled" [mat-dialog-close]="true">Bring it back</button>
     </mat-dialog-actions>
   `,

@@ -3,8 +3,9 @@ import type { CueEditing } from '../state/editing/cue-editing';
 import { Dialogs } from '../ui/dialogs/dialogs';
 import type { ShortcutGroup } from '../ui/dialogs/shortcuts-dialog';
 import { LayerSelection } from '../state/session/layer-selection';
-import { Arranging } from './arranging';
-import { PatchDeeds } from './patch-deeds';
+import { ArrangedLayers } from './arranged-layers';
+import type { RangeActions } from './range-actions';
+import { PatchActions } from './patch-actions';
 import { PatchDesk } from './patch-desk';
 
 /** Where a command stands in the list under “?”. */
@@ -52,25 +53,47 @@ const EVERYWHERE: ShortcutGroup = {
 @Injectable()
 export class PatchCommands {
   private readonly selection = inject(LayerSelection);
-  private readonly arranging = inject(Arranging);
-  private readonly deeds = inject(PatchDeeds);
+  private readonly arrangedLayers = inject(ArrangedLayers);
+  private readonly actions = inject(PatchActions);
   private readonly desk = inject(PatchDesk);
   private readonly dialogs = inject(Dialogs);
   private readonly injector = inject(Injector);
 
   readonly all: readonly PatchCommand[] = [
-    this.range('Lowest key: the last one played', 'KeyL', 'L', 1, () =>
-      this.arranging.atLastKey('low'),
+    this.range(
+      'Lowest key: the last one played',
+      'KeyL',
+      'L',
+      1,
+      () => void this.withRanges((ranges) => ranges.atLastKey('low')),
     ),
-    this.range('Highest key: the last one played', 'KeyH', 'H', 1, () =>
-      this.arranging.atLastKey('high'),
+    this.range(
+      'Highest key: the last one played',
+      'KeyH',
+      'H',
+      1,
+      () => void this.withRanges((ranges) => ranges.atLastKey('high')),
     ),
-    this.range('Down to my neighbour', 'Shift+KeyU', 'Shift U', 1, () =>
-      this.arranging.toNeighbour('low'),
+    this.range(
+      'Down to my neighbour',
+      'Shift+KeyU',
+      'Shift U',
+      1,
+      () => void this.withRanges((ranges) => ranges.toNeighbour('low')),
     ),
-    this.range('Up to my neighbour', 'KeyU', 'U', 1, () => this.arranging.toNeighbour('high')),
-    this.range('Split in two at the last key played', 'KeyX', 'X', 1, () =>
-      this.arranging.splitInTwo(),
+    this.range(
+      'Up to my neighbour',
+      'KeyU',
+      'U',
+      1,
+      () => void this.withRanges((ranges) => ranges.toNeighbour('high')),
+    ),
+    this.range(
+      'Split in two at the last key played',
+      'KeyX',
+      'X',
+      1,
+      () => void this.withRanges((ranges) => ranges.splitInTwo()),
     ),
     {
       ...this.range(
@@ -78,58 +101,99 @@ export class PatchCommands {
         WAYS.join(),
         `${WAYS[0]} … ${WAYS.at(-1)}`,
         1,
-        (ways) => this.arranging.splitInto(Number(ways)),
+        (ways) => void this.withRanges((ranges) => ranges.splitInto(Number(ways))),
       ),
       choices: WAYS,
     },
-    this.range('Share the keyboard out evenly', 'KeyN', 'N', 2, () =>
-      this.arranging.shareOut('keys'),
+    this.range(
+      'Share the keyboard out evenly',
+      'KeyN',
+      'N',
+      2,
+      () => void this.withRanges((ranges) => ranges.shareOut('keys')),
     ),
-    this.range('Share the strengths out evenly', 'KeyV', 'V', 2, () =>
-      this.arranging.shareOut('velocities'),
+    this.range(
+      'Share the velocities out evenly',
+      'KeyV',
+      'V',
+      2,
+      () => void this.withRanges((ranges) => ranges.shareOut('velocities')),
     ),
-    this.range('Keys: close gaps, remove overlaps', 'KeyG', 'G', 2, () =>
-      this.arranging.makeMeet('keys'),
+    this.range(
+      'Keys: close gaps, remove overlaps',
+      'KeyG',
+      'G',
+      2,
+      () => void this.withRanges((ranges) => ranges.makeMeet('keys')),
     ),
-    this.range('Strengths: close gaps, remove overlaps', 'Shift+KeyG', 'Shift G', 2, () =>
-      this.arranging.makeMeet('velocities'),
+    this.range(
+      'Velocities: close gaps, remove overlaps',
+      'Shift+KeyG',
+      'Shift G',
+      2,
+      () => void this.withRanges((ranges) => ranges.makeMeet('velocities')),
     ),
-    this.range('Keys: overlaps become crossfades', 'Shift+KeyC', 'Shift C', 2, () =>
-      this.arranging.crossfade('keys'),
+    this.range(
+      'Keys: overlaps become crossfades',
+      'Shift+KeyC',
+      'Shift C',
+      2,
+      () => void this.withRanges((ranges) => ranges.crossfade('keys')),
     ),
-    this.range('Strengths: overlaps become crossfades', 'KeyC', 'C', 2, () =>
-      this.arranging.crossfade('velocities'),
+    this.range(
+      'Velocities: overlaps become crossfades',
+      'KeyC',
+      'C',
+      2,
+      () => void this.withRanges((ranges) => ranges.crossfade('velocities')),
     ),
-    this.layer('move the split down', 'BracketLeft', '[', () => this.arranging.moveSplit(-1)),
-    this.layer('move the split up', 'BracketRight', ']', () => this.arranging.moveSplit(1)),
+    this.layer(
+      'move the split down',
+      'BracketLeft',
+      '[',
+      () => void this.withRanges((ranges) => ranges.moveSplit(-1)),
+    ),
+    this.layer(
+      'move the split up',
+      'BracketRight',
+      ']',
+      () => void this.withRanges((ranges) => ranges.moveSplit(1)),
+    ),
     this.layer('open it: touch, sound, balance, treatments', 'KeyE', 'E', () => this.desk.open()),
-    this.layer('swap its sound', 'KeyW', 'W', (id) => void this.deeds.swap(id)),
-    this.layer('mute', 'KeyM', 'M', (id) => this.deeds.mute(id)),
-    this.layer('solo', 'KeyS', 'S', (id) => this.deeds.solo(id)),
-    this.inRow('Duplicate', 'copy', 'KeyD', 'D', (id) => this.deeds.duplicate(id), this.deeds.full),
+    this.layer('swap its sound', 'KeyW', 'W', (id) => void this.actions.swap(id)),
+    this.layer('mute', 'KeyM', 'M', (id) => this.actions.mute(id)),
+    this.layer('solo', 'KeyS', 'S', (id) => this.actions.solo(id)),
+    this.inRow(
+      'Duplicate',
+      'copy',
+      'KeyD',
+      'D',
+      (id) => this.actions.duplicate(id),
+      this.actions.full,
+    ),
     this.inRow(
       'Move up',
       'arrowUp',
       'Alt+ArrowUp',
       'Alt ↑',
-      (id) => this.deeds.moveBy(id, -1),
-      (id) => this.unsorted() || this.deeds.whyNotMoved(id, -1),
+      (id) => this.actions.moveBy(id, -1),
+      (id) => this.unsorted() || this.actions.whyNotMoved(id, -1),
     ),
     this.inRow(
       'Move down',
       'arrowDown',
       'Alt+ArrowDown',
       'Alt ↓',
-      (id) => this.deeds.moveBy(id, 1),
-      (id) => this.unsorted() || this.deeds.whyNotMoved(id, 1),
+      (id) => this.actions.moveBy(id, 1),
+      (id) => this.unsorted() || this.actions.whyNotMoved(id, 1),
     ),
     this.inRow(
       'Make its own',
       'tune',
       '',
       '',
-      (id) => this.deeds.makeOwn(id),
-      (id) => (this.deeds.shares(id) ? '' : 'nobody shares it'),
+      (id) => this.actions.makeOwn(id),
+      (id) => (this.actions.shares(id) ? '' : 'no other layer shares it'),
     ),
     {
       ...this.inRow(
@@ -138,21 +202,21 @@ export class PatchCommands {
         '',
         '',
         () => undefined,
-        (id) => (this.deeds.sharable(id).length > 0 ? '' : 'there is no other sound'),
+        (id) => (this.actions.sharable(id).length > 0 ? '' : 'there is no other sound'),
       ),
-      choose: () => this.deeds.sharable(this.selection.primary()),
-      run: (otherId) => this.deeds.shareWith(this.selection.primary(), otherId),
+      choose: () => this.actions.sharable(this.selection.primary()),
+      run: (otherId) => this.actions.shareWith(this.selection.primary(), otherId),
     },
-    this.inRow('Copy for another patch', 'copy', '', 'Ctrl C', (id) => this.deeds.copy(id)),
-    this.inRow('Keep in my sounds', 'star', 'KeyK', 'K', (id) => this.deeds.keepLayer(id)),
-    this.inRow('Remove', 'remove', 'Delete,Backspace', 'Del', (id) => this.deeds.remove(id)),
+    this.inRow('Copy for another patch', 'copy', '', 'Ctrl C', (id) => this.actions.copy(id)),
+    this.inRow('Keep in my sounds', 'star', 'KeyK', 'K', (id) => void this.actions.keepLayer(id)),
+    this.inRow('Remove', 'remove', 'Delete,Backspace', 'Del', (id) => this.actions.remove(id)),
     this.patch('select the layer above', 'ArrowUp', '↑', () => this.selection.step(-1)),
     this.patch('select the layer below', 'ArrowDown', '↓', () => this.selection.step(1)),
     this.patch('select all layers', '$mod+KeyA', 'Ctrl A', () => this.selection.everything()),
-    this.patch('add a layer', 'KeyA', 'A', () => void this.deeds.add()),
-    this.patch('balance', 'KeyB', 'B', () => void this.deeds.balance()),
+    this.patch('add a layer', 'KeyA', 'A', () => void this.actions.add()),
+    this.patch('balance', 'KeyB', 'B', () => void this.actions.balance()),
     this.patch('as written, or the cue’s balance', 'Shift+KeyB', 'Shift B', () =>
-      this.deeds.turnBalance(),
+      this.actions.turnBalance(),
     ),
     {
       ...this.inPatchMenu(
@@ -177,20 +241,20 @@ export class PatchCommands {
     this.patch('trace', 'KeyT', 'T', () => this.desk.beside.set('trace')),
     this.patch('plumb line', 'KeyP', 'P', () => this.desk.beside.set('plumb')),
     this.patch('close the drawer', 'Escape', 'Esc', () => this.desk.close()),
-    this.inPatchMenu('Choosers: pick what the keyboard plays', () => void this.deeds.choosers()),
-    this.inPatchMenu('New patch in this song', () => this.deeds.newPatch()),
-    this.inPatchMenu('Copy of this patch', () => this.deeds.copyPatch()),
+    this.inPatchMenu('Choosers: pick what the keyboard plays', () => void this.actions.choosers()),
+    this.inPatchMenu('New patch in this song', () => this.actions.newPatch()),
+    this.inPatchMenu('Copy of this patch', () => this.actions.copyPatch()),
     this.inPatchMenu(
       'Remove this patch',
-      () => this.deeds.removePatch(),
-      () => this.deeds.bound(),
+      () => this.actions.removePatch(),
+      () => this.actions.bound(),
     ),
     this.inPatchMenu(
       'Paste layers',
-      () => this.deeds.paste(),
-      () => this.deeds.full(),
+      () => this.actions.paste(),
+      () => this.actions.full(),
     ),
-    this.inPatchMenu('Keep this patch in my sounds', () => this.deeds.keepPatch()),
+    this.inPatchMenu('Keep this patch in my sounds', () => void this.actions.keepPatch()),
     {
       ...this.inPatchMenu('Keyboard shortcuts', () => void this.showList()),
       keys: 'Shift+?,?',
@@ -202,7 +266,7 @@ export class PatchCommands {
   readonly arranged = computed(() => {
     const chosen = this.selection.layers().length;
     if (chosen > 0) return chosen === 1 ? 'The selected layer' : `The ${chosen} selected layers`;
-    const shown = this.arranging.layers().length;
+    const shown = this.arrangedLayers.all().length;
     return `No layer is selected: sharing out, closing gaps and crossfading are about the ${shown} layers of the keyboard shown`;
   });
 
@@ -227,6 +291,12 @@ export class PatchCommands {
     work(this.injector.get(CueEditing));
   }
 
+  /** So is what makes ranges. */
+  private async withRanges(work: (ranges: RangeActions) => void): Promise<void> {
+    const { RangeActions } = await import('./range-actions');
+    work(this.injector.get(RangeActions));
+  }
+
   /** Why rows cannot change places; an empty text when they can. */
   private unsorted(): string {
     return this.desk.inOrder() ? '' : 'the ledger is sorted by something else';
@@ -246,7 +316,8 @@ export class PatchCommands {
       group: 'Ranges of the selected layers',
       menu: 'arrange',
       why: () => {
-        const count = needs === 1 ? this.selection.layers().length : this.arranging.layers().length;
+        const count =
+          needs === 1 ? this.selection.layers().length : this.arrangedLayers.all().length;
         if (count >= needs) return '';
         return needs === 1 ? 'select a layer' : 'it takes two layers';
       },

@@ -46,11 +46,13 @@ import { DYNAMICS } from './field/dynamics';
 import { Field } from './field/field';
 import type { FieldChange, SplitMove } from './field/field-drag';
 import { FirstSounds } from './field/first-sounds';
+import { AddedNotice } from './heading/added-notice';
 import { PatchHeading } from './heading/patch-heading';
+import { RemarksLine } from './heading/remarks-line';
 import { LayerClipboard } from './ledger/layer-clipboard';
 import { Ledger, type LedgerChange, type LedgerOpening, type LedgerPick } from './ledger/ledger';
 import { PatchCommands } from './patch-commands';
-import { PatchDeeds } from './patch-deeds';
+import { PatchActions } from './patch-actions';
 import { PatchDesk } from './patch-desk';
 import { PlayedPatch } from './played-patch';
 import { ShownPatch } from './shown-patch';
@@ -60,6 +62,7 @@ import { useShortcuts } from './shortcuts';
 @Component({
   selector: 'pc-patch-view',
   imports: [
+    AddedNotice,
     ChoiceBar,
     CoverageStrip,
     CueDifferenceBar,
@@ -76,6 +79,7 @@ import { useShortcuts } from './shortcuts';
     PatchHeading,
     PlayableKeyboard,
     PlumbPanel,
+    RemarksLine,
     TracePanel,
   ],
   providers: [PatchDesk, PatchCommands, ShownPatch, PlayedPatch],
@@ -93,7 +97,7 @@ export class PatchView {
   protected readonly desk = inject(PatchDesk);
   protected readonly shown = inject(ShownPatch);
   protected readonly played = inject(PlayedPatch);
-  protected readonly deeds = inject(PatchDeeds);
+  protected readonly actions = inject(PatchActions);
   protected readonly commands = inject(PatchCommands);
   protected readonly selection = inject(LayerSelection);
   protected readonly rowCommands = this.commands.of('row');
@@ -214,7 +218,7 @@ export class PatchView {
   }
 
   protected pasted(event: ClipboardEvent): void {
-    if (this.isElsewhere(event) || this.deeds.full()) return;
+    if (this.isElsewhere(event) || this.actions.full()) return;
     if (this.clipboard.paste(event.clipboardData?.getData('text/plain') ?? ''))
       event.preventDefault();
   }

@@ -6,8 +6,8 @@ import { StatusLine } from '../state/session/status-line';
 import type { PatchCommand } from './patch-commands';
 
 /**
- * Makes the keys of commands work as long as the component lives: not while the caret is in a field, a control was reached by
- * keyboard, a menu or dialog is open, or the letter keys play. Why one cannot be carried out is told.
+ * Makes the keys of commands work as long as the component lives: not while the caret is in a field, a menu or dialog is open, or
+ * the letter keys play, and no key that a control reached by keyboard needs itself. Why one cannot be carried out is told.
  */
 export function useShortcuts(commands: readonly PatchCommand[]): void {
   const hands = inject(ScreenHands);
@@ -36,11 +36,14 @@ export function useShortcuts(commands: readonly PatchCommand[]): void {
   });
 }
 
-/** A key without Ctrl or Alt belongs to the control that was reached by keyboard. */
+/**
+ * Arrows, Enter, space and the keys that delete belong to the control that was reached by keyboard. None of these controls takes
+ * a letter, a digit or a sign: those are shortcuts wherever the focus is.
+ */
 function isForControl(event: KeyboardEvent, target: HTMLElement): boolean {
   const alone = !event.ctrlKey && !event.metaKey && !event.altKey;
-  const forAll = event.key === 'Escape' || event.key === '?';
-  return alone && !forAll && target.closest(CONTROLS) !== null;
+  const isSign = event.key.length === 1 && event.key !== ' ';
+  return alone && !isSign && event.key !== 'Escape' && target.closest(CONTROLS) !== null;
 }
 
 const CONTROLS =

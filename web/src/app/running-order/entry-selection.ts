@@ -1,4 +1,4 @@
-import { computed, inject, Injectable, linkedSignal } from '@angular/core';
+import { computed, inject, Injectable, linkedSignal, signal } from '@angular/core';
 import { SelectionModel } from '@angular/cdk/collections';
 import { Store } from '@ngrx/store';
 import type { AppState } from '../state/reducers';
@@ -26,6 +26,21 @@ export class EntrySelection {
     const last = this.model().at(-1) ?? null;
     return last !== null && this.ids().has(last) ? last : null;
   });
+
+  private readonly length = signal<string | null>(null);
+  /** The place whose length is to be said next; null for none. */
+  readonly wantsLength = this.length.asReadonly();
+
+  /** Selects a place to say how long it is. */
+  chooseLength(id: string): void {
+    this.only(id);
+    this.length.set(id);
+  }
+
+  /** The caret is in its length. */
+  lengthChosen(): void {
+    this.length.set(null);
+  }
 
   only(id: string | null): void {
     this.model.set(id === null ? [] : [id]);

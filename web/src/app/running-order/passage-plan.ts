@@ -1,6 +1,5 @@
 import { CdkDrag, CdkDropList } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import { fadeSecondsOf } from '@pentachord/core/setlist';
 import { clockTime, timeOfDay } from '@pentachord/core/units';
 import { Store } from '@ngrx/store';
@@ -11,6 +10,7 @@ import { loudnessLine } from '../ui/cues/loudness-line';
 import { Roving, RovingItem } from '../ui/focus/roving';
 import { EntrySelection } from './entry-selection';
 import { Legs, type Leg } from './legs';
+import { Tip } from '../ui/tips/tip';
 
 /** Seconds between numbers on the axis, such that there are few enough. */
 const STEPS = [300, 600, 900, 1800, 3600];
@@ -25,7 +25,7 @@ const SCALE = { top: -9, bottom: -39 };
 /** The night to scale, from left to right: songs as legs, talk as dotted stretches, the end of the slot as a shore. */
 @Component({
   selector: 'pc-passage-plan',
-  imports: [CdkDrag, CdkDropList, MatTooltipModule, Roving, RovingItem],
+  imports: [CdkDrag, CdkDropList, Tip, Roving, RovingItem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './passage-plan.html',
   styleUrl: './passage-plan.scss',

@@ -9,10 +9,14 @@ import { Router } from '@angular/router';
 import { compareNames, cutText, LONGEST_NAME, type Song } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
 import { clockTime } from '@pentachord/core/units';
+import { readSongLine, songLineInWords, type SongLine } from '@pentachord/core/setlist';
 import { Store } from '@ngrx/store';
 import { ShowEditing } from '../state/editing/show-editing';
 import type { AppState } from '../state/reducers';
 import { selectShow, selectThings, selectTotalSeconds } from '../state/selectors';
+
+/** Letters of a line that is read as a song. */
+const LONGEST_LINE = LONGEST_NAME + 24;
 
 /** The player’s songs: found as one types, taken into the night, or written there by the name alone. */
 @Component({
@@ -65,13 +69,18 @@ export class RepertoirePanel {
         where: this.whereOf(song, isHere),
       }));
   });
-  /** What Enter does. */
+  /** What Enter does: of a song that is written, also what its line says beside the name. */
   protected readonly meant = computed(() => {
-    const name = cutText(this.typed(), LONGEST_NAME);
-    if (name === '') return '';
+    const line = this.line();
+    if (line.name === '') return '';
     const first = this.exact() ?? this.songs().at(0)?.song;
-    return first ? `Enter takes ${first.name}` : `Enter writes “${name}”`;
+    return first ? `Enter takes ${first.name}` : `Enter writes ${lineInWords(line)}`;
   });
+  /** What was typed, read as a song in one line: `Anchor Am 104`. */
+  protected readonly line = computed(() => readSongLine(cutText(this.typed(), LONGEST_LINE)));
+  protected readonly lineInWords = computed(() => lineInWords(this.line()));
+  /** True where the line says more than a name, so that all of it could be meant as one. */
+  protected readonly saysMore = computed(() => songLineInWords(this.line()) !== '');
   /** A song that would fill what is left of the slot. */
   protected readonly fits = computed(() => {
     const left = (this.show()?.slotSeconds ?? 0) - this.total();
@@ -89,19 +98,23 @@ export class RepertoirePanel {
   protected enter(event: Event): void {
     event.preventDefault();
     event.stopPropagation();
-    const name = cutText(this.typed(), LONGEST_NAME);
-    if (name === '') return;
+    if (this.line().name === '') return;
     const song = this.exact() ?? this.songs().at(0)?.song;
     if (song) this.editing.addSong(song);
-    else this.editing.writeSong(name);
+    else this.editing.writeSong(this.line());
     this.typed.set('');
   }
 
-  /** Writes a song of the name that was typed, though others fit. */
+  /** Writes the song that was typed, though others fit. */
   protected write(): void {
+    this.editing.writeSong(this.line());
+    this.typed.set('');
+  }
+
+  /** Writes a song of which all that was typed is the name. */
+  protected writeName(): void {
     const name = cutText(this.typed(), LONGEST_NAME);
-    if (name === '') return;
-    this.editing.writeSong(name);
+    this.editing.writeSong({ name, key: null, tempo: null, lengthSeconds: null });
     this.typed.set('');
   }
 
@@ -118,4 +131,9 @@ export class RepertoirePanel {
     const shows = this.stands().get(id) ?? 0;
     return shows === 0 ? 'in no show' : `in ${shows} ${shows === 1 ? 'show' : 'shows'}`;
   }
+}
+
+/** `“Anchor” in Am, at 104`. */
+function lineInWords(line: SongLine): string {
+  return [`“${line.name}”`, songLineInWords(line)].filter(Boolean).join(' ');
 }

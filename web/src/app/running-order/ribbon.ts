@@ -1,5 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { MatTooltipModule } from '@angular/material/tooltip';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import type { OrderEntry } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
 import { cuesTonight, tonightInWords } from '@pentachord/core/setlist';
@@ -17,12 +16,13 @@ import {
 import { patchOfCue } from '../state/session/places';
 import { session } from '../state/session/session';
 import { StatusLine } from '../state/session/status-line';
+import { InView } from '../ui/focus/in-view';
 import { Roving, RovingItem } from '../ui/focus/roving';
 
 /** The running order laid out in time: songs as wide as they are long, cues as ticks. */
 @Component({
   selector: 'pc-ribbon',
-  imports: [MatTooltipModule, Roving, RovingItem],
+  imports: [InView, Roving, RovingItem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ribbon.html',
   styleUrl: './ribbon.scss',
@@ -32,6 +32,8 @@ export class Ribbon {
   readonly bare = input(false);
   private readonly store = inject<Store<AppState>>(Store);
   protected readonly status = inject(StatusLine);
+  /** What is told of the song under the hand. */
+  protected readonly reading = signal('');
   protected readonly show = this.store.selectSignal(selectShow);
   private readonly entries = this.store.selectSignal(selectTimeline);
   private readonly cues = this.store.selectSignal(selectCuesBySong);
@@ -89,7 +91,13 @@ export class Ribbon {
     this.openCue(entryId, songId, firstCue ?? null);
   }
 
-  protected openCue(entryId: string, songId: string, cueId: string | null): void {
+  /** A cue that is chosen is heard and edited with its balance from then on. */
+  protected chooseCue(entryId: string, songId: string, cueId: string): void {
+    this.store.dispatch(session.balanceChosen({ balance: 'cue' }));
+    this.openCue(entryId, songId, cueId);
+  }
+
+  private openCue(entryId: string, songId: string, cueId: string | null): void {
     const patchId = patchOfCue(this.things(), songId, cueId);
     this.store.dispatch(session.cueReached({ entryId, songId, cueId, patchId }));
   }

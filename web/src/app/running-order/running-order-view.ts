@@ -86,7 +86,8 @@ export class RunningOrderView {
   });
 
   protected addGap(kind: GapEntry['kind']): void {
-    this.editing.addGap(kind, this.behindSelected());
+    const entryId = this.editing.addGap(kind, this.behindSelected());
+    if (entryId !== null) this.selection.chooseLength(entryId);
   }
 
   /** What stands behind the selected place: new things come before it. */

@@ -1,4 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import {
+  afterRenderEffect,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  viewChild,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatInputModule } from '@angular/material/input';
@@ -11,6 +18,7 @@ import {
   SLOWEST_TEMPO,
   type Song,
 } from '@pentachord/core/model';
+import { musicalKeyName, type MusicalKey } from '@pentachord/core/pitch';
 import { Store } from '@ngrx/store';
 import { ShowEditing } from '../state/editing/show-editing';
 import type { AppState } from '../state/reducers';
@@ -73,9 +81,28 @@ export class TonightPanel {
     return entry?.kind === 'song' ? (entry.tonight?.note ?? '') : '';
   });
 
+  private readonly gapLength = viewChild<NumberField>('gapLength');
+
+  constructor() {
+    // What was just added says how long it is first.
+    afterRenderEffect(() => {
+      const field = this.gapLength();
+      if (field && this.selection.wantsLength() === this.leg()?.id) {
+        this.selection.lengthChosen();
+        field.focus();
+      }
+    });
+  }
+
   protected setNote(entryId: string, text: string): void {
     const note = cutText(text, LONGEST_NOTE);
     if (note !== this.note()) this.editing.changeTonight(entryId, { note: note || undefined });
+  }
+
+  /** The hands go into another key tonight; the sounding one follows until it is set by itself. */
+  protected setFingered(entryId: string, song: Song, fingered: MusicalKey): void {
+    const follows = musicalKeyName(song.fingered) === musicalKeyName(song.sounding);
+    this.editing.changeTonight(entryId, follows ? { fingered, sounding: fingered } : { fingered });
   }
 
   protected leaveOut(entryId: string, cueId: string, played: boolean): void {

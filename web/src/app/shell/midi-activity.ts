@@ -7,17 +7,24 @@ import { Live } from '../live/live';
 import { midiInWords } from '../live/ports/midi-access';
 import type { AppState } from '../state/reducers';
 import { selectLabels, selectMiddleC } from '../state/selectors';
+import { Tip } from '../ui/tips/tip';
 
 /** Milliseconds for which the lamp stays lit after a message. */
 const GLOW = 180;
+const NOTHING = 'nothing played yet';
 
 /** The last MIDI message: key and velocity, device, channel. */
 @Component({
   selector: 'pc-midi-activity',
+  imports: [Tip],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <span class="lamp" [class.lit]="lit()" aria-hidden="true"></span>
-    <span class="mono" data-testid="last-message">{{ words() }}</span>
+    <span class="mono parts" data-testid="last-message" [pcTip]="parts().join('')">
+      @for (part of parts(); track $index) {
+        <span>{{ part }}</span>
+      }
+    </span>
   `,
   styles: `
     :host {
@@ -28,7 +35,18 @@ const GLOW = 180;
       color: #c9d3e2;
       white-space: nowrap;
     }
-    .mono {
+    /* What finds no room goes whole into a line that is not seen, the last part first. */
+    .parts {
+      display: flex;
+      flex-wrap: wrap;
+      min-width: 0;
+      height: 18px;
+      line-height: 18px;
+      overflow: hidden;
+      white-space: pre;
+    }
+    .parts span {
+      max-width: 100%;
       overflow: hidden;
       text-overflow: ellipsis;
     }
@@ -51,7 +69,7 @@ export class MidiActivity {
   private readonly labels = this.store.selectSignal(selectLabels);
   private seen = -1;
   private litUntil = 0;
-  protected readonly words = signal('nothing played yet');
+  protected readonly parts = signal<readonly string[]>([NOTHING]);
   protected readonly lit = signal(false);
 
   constructor() {
@@ -71,12 +89,16 @@ export class MidiActivity {
         const label = this.labels().at(channel - 1);
         const on = `ch ${channel}${label ? ` ${label}` : ''}`;
         // Where there is little room, what was played is what stays to be read.
-        this.words.set(`${what} · ${last.device} · ${on}`);
+        this.parts.set([what, ` · ${last.device}`, ` · ${on}`]);
       }
     }
     // Before anything was played the question for MIDI is what matters: it may stand open, or have been refused.
     const { state } = this.live.midi;
-    if (this.seen <= 0) this.words.set(midiInWords(state)?.short ?? 'nothing played yet');
+    if (this.seen <= 0) this.tellAccess(midiInWords(state)?.short ?? NOTHING);
     this.lit.set(time < this.litUntil);
+  }
+
+  private tellAccess(words: string): void {
+    if (this.parts()[0] !== words) this.parts.set([words]);
   }
 }

@@ -31,11 +31,11 @@ interface Offer {
   imports: [MatButtonModule, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2 mat-dialog-title>Moved tonight</h2>
+    <h2 mat-dialog-title>Changed while playing</h2>
     <mat-dialog-content>
       <p>
-        It holds in Showtime until you drop it. Given to its cue, a level holds on every other night
-        too; undo takes that back.
+        It holds in Showtime until you discard it. Given to its cue, a level holds on every other
+        night too; undo takes that back.
       </p>
       <ul>
         @for (one of offers(); track one.key) {
@@ -52,19 +52,19 @@ interface Offer {
             >
               {{ one.whyNot || one.to }}
             </button>
-            <button type="button" matButton="outlined" (click)="one.drop()">Drop</button>
+            <button type="button" matButton="outlined" (click)="one.drop()">Discard</button>
           </li>
         }
       </ul>
       @if (desk.moved() === 0) {
-        <p>Nothing is moved any more.</p>
+        <p>Nothing is changed any more.</p>
       }
     </mat-dialog-content>
     <mat-dialog-actions align="end">
       <button type="button" matButton="outlined" (click)="desk.end()">
-        The night is over: drop all
+        End the night and discard these
       </button>
-      <button type="button" matButton="outlined" mat-dialog-close>Close</button>
+      <button type="button" matButton="outlined" mat-dialog-close>Done</button>
     </mat-dialog-actions>
   `,
   styles: `
@@ -112,7 +112,7 @@ export class NightDialog {
       whyNot: canGive ? '' : 'the cue plays it no more',
       give: () => {
         this.editing.giveTrim(trim);
-        this.desk.dropTrim(trim);
+        this.desk.dropTrim(trim, true);
       },
       drop: () => this.desk.dropTrim(trim),
     };
@@ -142,7 +142,7 @@ export class NightDialog {
         whyNot: octaves === song.octaves ? '' : 'only the song’s octaves reach it',
         give: () => {
           this.shows.changeTonight(entryId, { tempo, sounding });
-          this.desk.dropSong(entryId);
+          this.desk.dropSong(entryId, true);
         },
         drop: () => this.desk.dropSong(entryId),
       },

@@ -51,7 +51,7 @@ import { StatusLine } from '../state/session/status-line';
       }
     </mat-dialog-content>
     <mat-dialog-actions align="end">
-      <button type="button" matButton="outlined" mat-dialog-close>Close</button>
+      <button type="button" matButton="outlined" mat-dialog-close>Done</button>
     </mat-dialog-actions>
   `,
   styles: `
@@ -92,7 +92,7 @@ export class SetAsideDialog {
         refused,
         title: value ? `The ${what}` : `Removing the ${what}`,
         patchId: patchOf(kind, value),
-        drop: !value ? 'Leave it there' : last ? 'Drop my change' : 'Drop it',
+        drop: !value ? 'Discard the removal' : last ? 'Discard my change' : 'Discard it',
       };
     }),
   );
@@ -109,7 +109,7 @@ export class SetAsideDialog {
 
   protected drop({ kind, id }: SetAside): void {
     this.store.dispatch(saving.dropped({ kind, id }));
-    this.status.say('Dropped. Undo brings it back.');
+    this.status.say('Discarded. Undo brings it back.');
   }
 
   /** A patch becomes a keepsake; of everything else a file is written. */

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
-import { MatTooltipModule } from '@angular/material/tooltip';
+import { MatMenuModule } from '@angular/material/menu';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -20,14 +20,15 @@ import { NewVersion } from '../state/keeping/new-version';
 import { DeskCopy, type KeepingProblem } from '../state/keeping/desk-copy';
 import { ServerWatch } from '../state/keeping/server-watch';
 import { NightDesk } from '../state/session/night-desk';
+import { StatusLine } from '../state/session/status-line';
 import { TodaysPlaying } from '../live/hands/todays-playing';
 import { ConflictPanel } from './conflict-panel';
-import { CostState } from './cost-state';
 import { MidiActivity } from './midi-activity';
 import { PlayingElsewhere } from '../ui/playing-elsewhere';
 import { SilenceBanner } from '../ui/silence-banner';
 import { takesTyping } from '../ui/typing';
 import { SoundState } from './sound-state';
+import { Tip } from '../ui/tips/tip';
 
 const OTHER_DATABASE =
   'another database answers here now. What you changed is kept in this browser for the first one; load the page anew to open the other';
@@ -37,15 +38,25 @@ const UNKEPT: Record<KeepingProblem, string> = {
   'storage full': 'this browser’s store is full',
 };
 
+/** The views of the desk, in the order of an evening’s work. */
+const VIEWS = [
+  { path: '/shows', name: 'Shows' },
+  { path: '/running-order', name: 'Running order' },
+  { path: '/song', name: 'Song' },
+  { path: '/patch', name: 'Patch' },
+  { path: '/library', name: 'Library' },
+  { path: '/rig', name: 'Rig' },
+];
+
 /** What stands over every desk view: sections, MIDI activity, sound, saving; under it the running order. */
 @Component({
   selector: 'pc-shell',
   imports: [
     ConflictPanel,
-    CostState,
     MatButtonModule,
     MatIconModule,
-    MatTooltipModule,
+    MatMenuModule,
+    Tip,
     MidiActivity,
     PlayingElsewhere,
     Ribbon,
@@ -66,12 +77,14 @@ const UNKEPT: Record<KeepingProblem, string> = {
 })
 export class Shell {
   private readonly store = inject<Store<AppState>>(Store);
+  protected readonly views = VIEWS;
   protected readonly hands = inject(ScreenHands);
   private readonly dialogs = inject(Dialogs);
   private readonly keyboard = this.store.selectSignal(selectKeyboard);
   protected readonly conflict = this.store.selectSignal(selectConflict);
   protected readonly setAside = this.store.selectSignal(selectSetAside);
   protected readonly desk = inject(NightDesk);
+  private readonly status = inject(StatusLine);
   protected readonly program = inject(NewVersion);
   private readonly server = inject(ServerWatch);
   private readonly copy = inject(DeskCopy);
@@ -86,8 +99,6 @@ export class Shell {
   );
   /** True where the view shows the whole night itself. */
   protected readonly showsNight = computed(() => this.path().startsWith('/running-order'));
-  /** True in the rooms that are entered by way of the rig. */
-  protected readonly isBehindRig = computed(() => /^\/(monitor|ties)/.test(this.path()));
 
   protected readonly savingWords = computed(() => {
     if (this.server.isOther()) return OTHER_DATABASE;
@@ -137,7 +148,8 @@ export class Shell {
     const command = event.ctrlKey || event.metaKey;
     if (command && event.code === 'KeyZ') {
       event.preventDefault();
-      this.store.dispatch(event.shiftKey ? history.redo() : history.undo());
+      if (event.shiftKey) this.store.dispatch(history.redo());
+      else this.undo();
     } else if (command && event.code === 'KeyY') {
       event.preventDefault();
       this.store.dispatch(history.redo());
@@ -147,6 +159,13 @@ export class Shell {
       event.preventDefault();
       event.stopPropagation();
     }
+  }
+
+  /** Takes back what was done last: an edit, or giving up what was changed while playing. */
+  private undo(): void {
+    const night = this.desk.undo();
+    if (night === true) this.status.say('Undone: what was changed while playing is back.');
+    else this.store.dispatch(history.undo());
   }
 
   protected toggleTyping(): void {

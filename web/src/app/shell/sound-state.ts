@@ -1,21 +1,25 @@
+import { OverlayModule } from '@angular/cdk/overlay';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MatProgressBar } from '@angular/material/progress-bar';
-import { MatTooltipModule } from '@angular/material/tooltip';
+import { Store } from '@ngrx/store';
 import type { AudioState } from '../live/audio/audio-engine';
 import { BREAKS_HINT, BreaksTold } from '../live/audio/breaks-told';
 import type { SoundProgress } from '../live/audio/sound-loader';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
+import { selectBudget, selectCost } from '../state/machine/selectors';
+import type { AppState } from '../state/reducers';
+import { CostDetail } from './cost-detail';
+import { Tip } from '../ui/tips/tip';
 
 /** dB that the limiter holds back before its lamp lights up, and milliseconds for which that stays on. */
 const AUDIBLY_HELD_BACK = 0.5;
 const LAMP_SHOWN = 1500;
 
-/** Whether sound is on, how far the sounds are made, how many voices sound, and the output's level. */
+/** Whether sound is on, how many voices sound, what the patch costs of the budget, the output’s level, and how far the sounds are made. */
 @Component({
   selector: 'pc-sound-state',
-  imports: [MatButtonModule, MatProgressBar, MatTooltipModule],
+  imports: [CostDetail, MatButtonModule, Tip, OverlayModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (window.elsewhere()) {
@@ -25,44 +29,70 @@ const LAMP_SHOWN = 1500;
         type="button"
         matButton="outlined"
         class="start"
-        [matTooltip]="problem()"
+        [pcTip]="problem()"
         (click)="start()"
       >
         {{ state() === 'cannot start' ? 'Sound cannot start' : 'Start sound' }}
       </button>
     } @else {
-      <span class="told in-words">
-        <span class="mono" data-testid="voices" [attr.data-ready]="ready()"
-          >{{ voices() }} {{ voices() === 1 ? 'voice' : 'voices' }}</span
-        >
-        @if (making(); as made) {
-          <span class="below" role="status" [matTooltip]="made.name">{{ made.words }}</span>
-        } @else if (broken()) {
-          <span class="below broken" role="status" [matTooltip]="breaksHint">{{ broken() }}</span>
-        }
-      </span>
-      <span class="told">
-        <span
-          class="meter"
-          [class.limited]="limited()"
-          [matTooltip]="limited() ? 'Too loud: it is held back. Take some layers down.' : ''"
-          role="meter"
-          aria-label="Output level"
-          aria-valuemin="0"
-          aria-valuemax="100"
-          [attr.aria-valuenow]="percent()"
-        >
-          <span [style.width.%]="percent()"></span>
-        </span>
-        @defer (when making()) {
-          @if (making()) {
-            <mat-progress-bar [value]="done() * 100" aria-label="Making the sounds" />
+      <button
+        type="button"
+        matButton
+        class="gauge"
+        cdkOverlayOrigin
+        #origin="cdkOverlayOrigin"
+        [class.much]="(cost()?.share ?? 0) > 1"
+        [attr.aria-expanded]="open()"
+        [attr.aria-label]="gaugeInWords()"
+        (click)="open.set(!open())"
+      >
+        <span class="told">
+          <span class="mono">
+            <span data-testid="voices" [attr.data-ready]="ready()"
+              >{{ voices() }} {{ voices() === 1 ? 'voice' : 'voices' }}</span
+            >
+            @if (cost(); as told) {
+              · <span data-testid="cost">cost {{ told.words }}</span>
+            }
+          </span>
+          <span
+            class="meter"
+            [class.limited]="limited()"
+            role="meter"
+            aria-label="Output level"
+            aria-valuemin="0"
+            aria-valuemax="100"
+            [attr.aria-valuenow]="percent()"
+          >
+            <span [style.width.%]="percent()"></span>
+          </span>
+          <!-- Below what stays, so that nothing in the header moves. -->
+          @if (making(); as made) {
+            <span class="below" role="status" [pcTip]="made.name">{{ made.words }}</span>
+          } @else if (broken()) {
+            <span class="below bad" role="status" [pcTip]="breaksHint">{{ broken() }}</span>
+          } @else if (limited()) {
+            <span class="below bad" pcTip="Take some layers down.">too loud: held back</span>
           }
+        </span>
+      </button>
+      <ng-template
+        cdkConnectedOverlay
+        [cdkConnectedOverlayOrigin]="origin"
+        [cdkConnectedOverlayOpen]="open()"
+        [cdkConnectedOverlayHasBackdrop]="true"
+        cdkConnectedOverlayBackdropClass="cdk-overlay-transparent-backdrop"
+        (backdropClick)="open.set(false)"
+        (detach)="open.set(false)"
+        (overlayKeydown)="keyDown($event)"
+      >
+        @defer {
+          <pc-cost-detail />
         }
-      </span>
+      </ng-template>
     }
     @if (trouble()) {
-      <span class="trouble" role="alert" [matTooltip]="trouble()">{{ trouble() }}</span>
+      <span class="trouble" role="alert" [pcTip]="trouble()">{{ trouble() }}</span>
     }
   `,
   styles: `
@@ -82,10 +112,25 @@ const LAMP_SHOWN = 1500;
       --mat-button-outlined-label-text-color: var(--ink);
       background: #fff;
     }
+    .gauge {
+      --mat-button-text-container-height: 40px;
+      --mat-button-text-label-text-weight: 400;
+      --mat-button-text-label-text-color: #c9d3e2;
+      flex: none;
+    }
+    .start {
+      flex: none;
+    }
+    /* Room for the longest that it reads. */
+    .told {
+      display: grid;
+      gap: 3px;
+      min-width: 21ch;
+      line-height: 1;
+    }
     .meter {
-      width: 64px;
-      height: 8px;
-      border-radius: 4px;
+      height: 6px;
+      border-radius: 3px;
       background: #33435f;
       overflow: hidden;
     }
@@ -94,24 +139,16 @@ const LAMP_SHOWN = 1500;
       height: 100%;
       background: #5fd08f;
     }
-    /* What comes and goes stands below what stays, so that nothing in the header moves. */
-    .told,
-    .start {
-      flex: none;
-    }
-    .told {
-      display: grid;
-      gap: 5px;
-      justify-items: end;
-    }
     .in-words {
       min-width: 92px;
     }
     .below {
       font-size: 12px;
-      line-height: 1;
     }
-    .broken {
+    .much {
+      --mat-button-text-label-text-color: #ffb3a8;
+    }
+    .bad {
       color: #ffb3a8;
     }
     .meter.limited {
@@ -120,11 +157,6 @@ const LAMP_SHOWN = 1500;
     }
     .meter.limited span {
       background: #ff8f7d;
-    }
-    mat-progress-bar {
-      width: 64px;
-      --mat-progress-bar-active-indicator-color: var(--lamp);
-      --mat-progress-bar-track-color: #33435f;
     }
     .trouble {
       flex: 0 1 auto;
@@ -156,9 +188,20 @@ export class SoundState {
     if (of > 0 && ready >= of) return null;
     return { words: `making ${ready + 1} of ${of}`, name: making?.name ?? '' };
   });
-  protected readonly done = computed(() => {
-    const { ready, of, making } = this.progress();
-    return of === 0 ? 0 : (ready + (making?.done ?? 0)) / of;
+  private readonly store = inject<Store<AppState>>(Store);
+  private readonly patchCost = this.store.selectSignal(selectCost);
+  private readonly budget = this.store.selectSignal(selectBudget);
+  /** Whether what the cost is made of is shown. */
+  protected readonly open = signal(false);
+  protected readonly cost = computed(() => {
+    const cost = this.patchCost();
+    if (!cost) return null;
+    const share = cost.total / this.budget();
+    return { share, words: `${Math.round(share * 100)} %` };
+  });
+  protected readonly gaugeInWords = computed(() => {
+    const cost = this.cost();
+    return `${this.voices()} voices${cost ? `. Cost of the patch: ${cost.words} of the budget` : ''}`;
   });
   /** True for a while after sound has failed and begun again. */
   protected readonly failed = signal(false);
@@ -201,5 +244,11 @@ export class SoundState {
 
   protected start(): void {
     void this.live.start();
+  }
+
+  protected keyDown(event: KeyboardEvent): void {
+    if (event.key === 'Escape') this.open.set(false);
+    // Keys that are meant for what stands in here are shortcuts elsewhere.
+    event.stopPropagation();
   }
 }

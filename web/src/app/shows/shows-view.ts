@@ -1,11 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import {
-  MAT_DATE_LOCALE,
-  provideNativeDateAdapter,
-  type MatDateFormats,
-} from '@angular/material/core';
 import { MatDatepickerModule } from '@angular/material/datepicker';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatIconModule } from '@angular/material/icon';
@@ -23,21 +18,13 @@ import type { AppState } from '../state/reducers';
 import { selectShowId, selectSongs, selectThings } from '../state/selectors';
 import { NameField } from '../ui/names/name-field';
 import { UndoButtons } from '../ui/undo-buttons';
-import { dayOf, isoOf, today } from '../ui/days/days';
+import { provideDays } from '../ui/days/day-formats';
+import { dayAfter, dayOf, isoOf, today } from '../ui/days/days';
+import { Dialogs } from '../ui/dialogs/dialogs';
+import type { CopiedFor, CopyShowData } from './copy-show-dialog';
 
 /** The most characters of a place. */
 const LONGEST_PLACE = 120;
-
-/** Days with their weekday, and months in letters, so that nobody takes one for the other. */
-const DAYS: MatDateFormats = {
-  parse: { dateInput: null },
-  display: {
-    dateInput: { weekday: 'short', day: 'numeric', month: 'short', year: 'numeric' },
-    monthYearLabel: { year: 'numeric', month: 'short' },
-    dateA11yLabel: { year: 'numeric', month: 'long', day: 'numeric' },
-    monthYearA11yLabel: { year: 'numeric', month: 'long' },
-  },
-};
 
 /** The Shows view: every night there is, made, copied, put away and brought back. */
 @Component({
@@ -54,10 +41,7 @@ const DAYS: MatDateFormats = {
     NameField,
     UndoButtons,
   ],
-  providers: [
-    provideNativeDateAdapter(DAYS),
-    { provide: MAT_DATE_LOCALE, useValue: navigator.language },
-  ],
+  providers: [provideDays()],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shows-view.html',
   styleUrl: './shows-view.scss',
@@ -65,6 +49,7 @@ const DAYS: MatDateFormats = {
 export class ShowsView {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly router = inject(Router);
+  private readonly dialogs = inject(Dialogs);
   protected readonly editing = inject(ShowEditing);
   protected readonly demo = inject(DemoKeeping);
   private readonly things = this.store.selectSignal(selectThings);
@@ -114,9 +99,22 @@ export class ShowsView {
     if (this.editing.newShow(today()) !== null) void this.router.navigateByUrl('/running-order');
   }
 
-  protected copy(show: Show): void {
+  /** Asks for which night it is, and makes it; the show that is open stays open. */
+  protected async copy(show: Show): Promise<void> {
+    const { CopyShowDialog } = await import('./copy-show-dialog');
+    const latest = [show.date, today()].sort()[1];
+    const data = {
+      original: show.name,
+      name: this.editing.nameOfCopy(show),
+      date: dayAfter(latest),
+    };
+    const wish = await this.dialogs.open<CopyShowData, CopiedFor>(CopyShowDialog, {
+      data,
+      width: '420px',
+    });
+    if (!wish) return;
     this.shown.set('coming');
-    this.editing.copyShow(show, today());
+    this.editing.copyShow(show, wish);
   }
 
   protected open(show: Show): void {

@@ -23,9 +23,9 @@ const MOST_TOLD = 6;
           <b>{{ now.title }}</b> {{ now.words }}
         </p>
         @if (now.done !== null) {
-          <mat-progress-bar [value]="now.done * 100" aria-label="The show is being fetched" />
+          <mat-progress-bar [value]="now.done * 100" aria-label="Making the sounds" />
         } @else {
-          <button type="button" matButton="outlined" (click)="read.set(now.words)">I know</button>
+          <button type="button" matButton="outlined" (click)="read.set(now.words)">Dismiss</button>
         }
       </section>
     }
@@ -62,7 +62,7 @@ export class GettingReady {
     const { of, made, coming, failed } = this.fetched();
     if (coming.length > 0)
       return {
-        title: `Fetching the show: ${made} of ${of} sounds.`,
+        title: `Making the sounds: ${made} of ${of}.`,
         words: `Still to come: ${named(coming)}. You can play what is here.`,
         done: of === 0 ? 0 : made / of,
         isBad: false,

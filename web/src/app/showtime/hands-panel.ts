@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import { coverage } from '@pentachord/core/coverage';
 import { picksOf, type Keyboard } from '@pentachord/core/model';
 import type { NoteNaming } from '@pentachord/core/pitch';
@@ -10,11 +9,12 @@ import { Live } from '../live/live';
 import { ScreenHands } from '../live/hands/screen-hands';
 import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 import { layerMark } from '../ui/layer-colours';
+import { Tip } from '../ui/tips/tip';
 
 /** One keyboard in Showtime: the layers as bars over the keys that they answer. */
 @Component({
   selector: 'pc-hands-panel',
-  imports: [MatTooltipModule, PlayableKeyboard],
+  imports: [Tip, PlayableKeyboard],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>{{ keyboard().name }}</h2>
@@ -24,7 +24,7 @@ import { layerMark } from '../ui/layer-colours';
           <span
             class="bar"
             tabindex="0"
-            [matTooltip]="bar.name + ' ' + bar.words"
+            [pcTip]="bar.name + ' ' + bar.words"
             [class.muted]="bar.muted"
             [style.left.%]="bar.left"
             [style.width.%]="bar.width"

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import type { Device } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
 import { dequal } from 'dequal';
@@ -15,6 +14,7 @@ import type { AppState } from '../state/reducers';
 import { selectBudget, selectCost } from '../state/machine/selectors';
 import { selectConflict } from '../state/saving/selectors';
 import { selectDevices } from '../state/selectors';
+import { Tip } from '../ui/tips/tip';
 
 const SHARE_OF = 'of what this machine can bear, all ten fingers down';
 
@@ -28,17 +28,11 @@ interface Lamp {
 /** Whether devices, sound and server are well. Nothing here stops the show. */
 @Component({
   selector: 'pc-health',
-  imports: [MatTooltipModule],
+  imports: [Tip],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (lamp of lamps(); track $index) {
-      <span
-        class="lamp"
-        tabindex="0"
-        [class.well]="lamp.well"
-        [matTooltip]="lamp.hint"
-        [matTooltipDisabled]="lamp.hint === ''"
-      >
+      <span class="lamp" tabindex="0" [class.well]="lamp.well" [pcTip]="lamp.hint">
         <i aria-hidden="true">{{ lamp.well ? '●' : '✕' }}</i>{{ lamp.name }}
       </span>
     }

@@ -56,6 +56,9 @@ const STEP = 1;
       display: grid;
       grid-template-columns: repeat(auto-fit, minmax(236px, 1fr));
       gap: 6px 10px;
+      /* Sixteen of them leave room for the keys above. */
+      max-height: 32vh;
+      overflow-y: auto;
     }
     @media (max-width: 900px) {
       :host {

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { TimedEntry } from '@pentachord/core/setlist';
+import { InView } from '../ui/focus/in-view';
 
 /** A cue of the song that is played. */
 export interface PassedCue {
@@ -10,6 +11,7 @@ export interface PassedCue {
 /** Where one is: the songs of the night as wide as they are long, and the cues of the song in turn. */
 @Component({
   selector: 'pc-passage-line',
+  imports: [InView],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <ol class="night" aria-label="The night">
@@ -25,7 +27,7 @@ export interface PassedCue {
         </li>
       }
     </ol>
-    <ol class="song" aria-label="Cues of the song">
+    <ol class="song" pcInView aria-label="Cues of the song">
       @for (cue of cues(); track cue.id; let at = $index) {
         <li
           [class.past]="at < cueAt()"
@@ -59,6 +61,8 @@ export interface PassedCue {
       color: var(--soft);
     }
     .night li {
+      container-type: inline-size;
+      min-height: 26px;
       border-top: 6px solid var(--line-on-night);
       padding-top: 2px;
       font-size: 15px;
@@ -67,6 +71,11 @@ export interface PassedCue {
       display: block;
       overflow: hidden;
       text-overflow: ellipsis;
+    }
+    @container (max-width: 34px) {
+      .night span {
+        display: none;
+      }
     }
     .night .gap {
       border-top-style: dotted;
@@ -80,11 +89,13 @@ export interface PassedCue {
       font-weight: 600;
     }
     .song {
-      flex-wrap: wrap;
       gap: 4px 18px;
+      overflow-x: auto;
+      scrollbar-width: none;
     }
     .song li {
-      flex: 0 1 auto;
+      flex: none;
+      max-width: 320px;
       font-size: 18px;
     }
     .song .past {

@@ -8,7 +8,6 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import { controlInWords, shiftOfSong } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
 import type { ShowPress } from '@pentachord/core/playing';
@@ -60,6 +59,7 @@ import { PassageLine } from './passage-line';
 import { LOOKS, rememberedLook, rememberLook } from '../state/machine/looks';
 import { TempoBox } from './tempo-box';
 import { UnlockedBar } from './unlocked-bar';
+import { Tip } from '../ui/tips/tip';
 
 /** Showtime has no solo. */
 const NOBODY: ReadonlySet<string> = new Set();
@@ -94,7 +94,7 @@ const LOCKS_AFTER = 60;
     LayerTrims,
     MatButtonModule,
     MatIconModule,
-    MatTooltipModule,
+    Tip,
     NightClock,
     PassageLine,
     PlayingElsewhere,
@@ -183,6 +183,11 @@ export class ShowtimeView {
     plannedSteps(this.steps(), this.timeline(), this.things().cues),
   );
   protected readonly planned = computed(() => this.plan().at(Math.max(0, this.at())) ?? null);
+  /** Where the player stands, by name; empty at the first place of the night. */
+  protected readonly here = computed(() => {
+    if (this.at() <= 0) return '';
+    return [this.song()?.name, this.cue()?.name].filter(Boolean).join(', ');
+  });
   protected readonly cuesOfEntry = computed(() => {
     const { cues } = this.things();
     return this.steps().flatMap(({ entryId, cueId }) =>
@@ -225,7 +230,8 @@ export class ShowtimeView {
       clearInterval(relock);
       if (document.fullscreenElement) void document.exitFullscreen().catch(() => undefined);
     });
-    void this.enterFullScreen();
+    // Allowed in answer to a touch alone: a page that was opened by itself waits for one.
+    if (navigator.userActivation?.isActive) void this.enterFullScreen();
     // So that the list is there when it is asked for.
     void Promise.all([import('./jump-list'), import('@angular/material/dialog')]);
   }
@@ -246,6 +252,10 @@ export class ShowtimeView {
 
   protected press(action: ShowPress): void {
     this.live.order((orders) => orders.press(action));
+  }
+
+  protected goToFirst(): void {
+    this.live.order(() => this.live.runner.goToStep(() => 0));
   }
 
   protected nextLook(): void {
@@ -323,12 +333,16 @@ export class ShowtimeView {
   /** A click leaves no focus behind: the keys go on through the show. */
   protected clicked(event: MouseEvent): void {
     this.touchedAt = performance.now();
+    if (this.wantsFullScreen) void this.enterFullScreen();
     const focused = document.activeElement;
     if (event.detail > 0 && focused instanceof HTMLElement && !takesTyping(focused)) focused.blur();
   }
 
-  /** Works only in answer to a click; otherwise the view simply stays in its window. */
+  /** Whether the whole screen has not been asked for yet: whoever leaves it stays in the window. */
+  private wantsFullScreen = true;
+
   private async enterFullScreen(): Promise<void> {
+    this.wantsFullScreen = false;
     try {
       if (!document.fullscreenElement) await document.documentElement.requestFullscreen();
     } catch {

@@ -1,15 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import { countInBar, type LeadingState } from '@pentachord/core/clock';
 import type { Metre } from '@pentachord/core/model';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
+import { Tip } from '../ui/tips/tip';
 
 /** The tempo that is kept, by whom, and the beats of a bar going by on the show’s clock. It can be tapped, counted in and heard. */
 @Component({
   selector: 'pc-tempo-box',
-  imports: [MatButtonModule, MatTooltipModule],
+  imports: [MatButtonModule, Tip],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <span class="tempo">
@@ -28,7 +28,7 @@ import { Live } from '../live/live';
       <button
         type="button"
         matButton="outlined"
-        matTooltip="Tap the tempo: T"
+        pcTip="Tap the tempo: T"
         [disabled]="leading() === 'following'"
         (pointerdown)="order('tapTempo')"
         (keydown.enter)="order('tapTempo')"
@@ -39,7 +39,7 @@ import { Live } from '../live/live';
       <button
         type="button"
         matButton="outlined"
-        matTooltip="Count in, and start who follows: C"
+        pcTip="Count in, and start who follows: C"
         (click)="order('countIn')"
       >
         Count in
@@ -47,7 +47,7 @@ import { Live } from '../live/live';
       <button
         type="button"
         matButton="outlined"
-        matTooltip="The click by sound: M"
+        pcTip="The click by sound: M"
         [class.on]="clicks()"
         [attr.aria-pressed]="clicks()"
         (click)="order('click')"

@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
+import { MatMenuModule, type MatMenuTrigger } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   FASTEST_TEMPO,
   LONGEST_SECONDS,
@@ -12,6 +12,7 @@ import {
   SLOWEST_TEMPO,
   type Metre,
 } from '@pentachord/core/model';
+import { differInMode, musicalKeyName, type MusicalKey } from '@pentachord/core/pitch';
 import { tonightInWords } from '@pentachord/core/setlist';
 import { Store } from '@ngrx/store';
 import { ShowEditing } from '../state/editing/show-editing';
@@ -25,7 +26,8 @@ import { TapButton } from '../ui/music/tap-button';
 import { NameField } from '../ui/names/name-field';
 import { NumberField } from '../ui/numbers/number-field';
 import { UndoButtons } from '../ui/undo-buttons';
-import { SongDeeds } from './song-deeds';
+import { SongActions } from './song-actions';
+import { Tip } from '../ui/tips/tip';
 
 /** What a song is: its name, keys, tempo, metre and length; and what can be made of it. */
 @Component({
@@ -35,8 +37,9 @@ import { SongDeeds } from './song-deeds';
     MatButtonModule,
     MatFormFieldModule,
     MatInputModule,
+    MatMenuModule,
     MatSelectModule,
-    MatTooltipModule,
+    Tip,
     NameField,
     NumberField,
     TapButton,
@@ -51,7 +54,7 @@ export class SongHeading {
   protected readonly cues = inject(CueEditing);
   protected readonly strengths = inject(Strengths);
   protected readonly shows = inject(ShowEditing);
-  protected readonly deeds = inject(SongDeeds);
+  protected readonly actions = inject(SongActions);
   private readonly store = inject<Store<AppState>>(Store);
   private readonly entry = this.store.selectSignal(selectEntry);
   protected readonly song = this.editing.song;
@@ -76,6 +79,33 @@ export class SongHeading {
       ? { entryId: entry.id, words: tonightInWords(song, entry.tonight) }
       : null;
   });
+
+  /** The hands go into another key; the sounding one follows until it is set by itself. */
+  protected setFingered(fingered: MusicalKey): void {
+    const song = this.song();
+    if (!song) return;
+    const follows = musicalKeyName(song.fingered) === musicalKeyName(song.sounding);
+    this.editing.change(follows ? { fingered, sounding: fingered } : { fingered });
+  }
+
+  /** What is odd about the two keys; empty when nothing is. */
+  protected readonly modes = computed(() => {
+    const song = this.song();
+    if (!song || !differInMode(song.fingered, song.sounding)) return '';
+    return `hands in a ${song.fingered.mode} key, sounds in a ${song.sounding.mode} one`;
+  });
+
+  /** Makes them at once, or asks where they go among the cues that are there. */
+  protected makeStrengths(where: MatMenuTrigger): void {
+    if (this.cues.cues().length > 0) where.openMenu();
+    else void this.strengths.make('behind');
+  }
+
+  /** Both keys are of the mode that the hands are in. */
+  protected matchModes(): void {
+    const song = this.song();
+    if (song) this.editing.change({ sounding: { ...song.sounding, mode: song.fingered.mode } });
+  }
 
   protected setBeats(beats: number, gesture: string): void {
     const metre = this.song()?.metre;

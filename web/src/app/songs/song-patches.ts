@@ -9,7 +9,7 @@ import { SongEditing } from '../state/editing/song-editing';
 import type { AppState } from '../state/reducers';
 import { selectSession } from '../state/selectors';
 import { FieldThumb } from './field-thumb';
-import { SongDeeds } from './song-deeds';
+import { SongActions } from './song-actions';
 
 /** The patches of a song: opened, put in order, added, removed. */
 @Component({
@@ -48,10 +48,10 @@ import { SongDeeds } from './song-deeds';
                 Copy within this song
               </button>
               <button mat-menu-item [disabled]="i === 0" (click)="patches.move(patch.id, i - 1)">
-                Further to the front
+                Move up
               </button>
               <button mat-menu-item [disabled]="last" (click)="patches.move(patch.id, i + 1)">
-                Further back
+                Move down
               </button>
               @let why = patches.whyStays(patch.id);
               <button mat-menu-item [disabled]="why !== ''" (click)="patches.remove(patch.id)">
@@ -66,8 +66,10 @@ import { SongDeeds } from './song-deeds';
         </li>
       }
       <li class="new">
-        <button type="button" matButton="outlined" (click)="deeds.startFrom()">Start from …</button>
-        <button type="button" matButton="outlined" (click)="patches.addEmpty()">Empty patch</button>
+        <button type="button" matButton="outlined" (click)="actions.startFrom()">
+          Start from …
+        </button>
+        <button type="button" matButton="outlined" (click)="addEmpty()">Empty patch</button>
       </li>
     </ul>
   `,
@@ -128,10 +130,16 @@ import { SongDeeds } from './song-deeds';
 export class SongPatches {
   protected readonly editing = inject(SongEditing);
   protected readonly patches = inject(PatchesOfSong);
-  protected readonly deeds = inject(SongDeeds);
+  protected readonly actions = inject(SongActions);
   private readonly router = inject(Router);
   private readonly store = inject<Store<AppState>>(Store);
   protected readonly session = this.store.selectSignal(selectSession);
+
+  /** An empty patch is made to be filled. */
+  protected addEmpty(): void {
+    this.patches.addEmpty();
+    void this.router.navigateByUrl('/patch');
+  }
 
   protected open(patchId: string): void {
     this.patches.open(patchId);

@@ -32,7 +32,7 @@ import { CueDifferenceBar } from '../ui/cues/cue-difference';
 import { CueCards, type CueCard } from './cue-cards';
 import { CueLine, type LinedCue } from './cue-line';
 import { CueTable } from './cue-table';
-import { SongDeeds } from './song-deeds';
+import { SongActions } from './song-actions';
 import { SongHeading } from './song-heading';
 import { SongPatches } from './song-patches';
 
@@ -60,7 +60,7 @@ export class SongView {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly editing = inject(SongEditing);
   protected readonly cueEditing = inject(CueEditing);
-  private readonly deeds = inject(SongDeeds);
+  private readonly actions = inject(SongActions);
   private readonly things = this.store.selectSignal(selectThings);
   private readonly show = this.store.selectSignal(selectShow);
   private readonly entry = this.store.selectSignal(selectEntry);
@@ -76,7 +76,7 @@ export class SongView {
   constructor() {
     this.store.dispatch(session.songEntered());
     afterNextRender(() => {
-      if (this.start() === 'from') void this.deeds.startFrom();
+      if (this.start() === 'from') void this.actions.startFrom();
     });
     inject(DestroyRef).onDestroy(() => this.store.dispatch(session.songLeft()));
   }

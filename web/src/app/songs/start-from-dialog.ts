@@ -28,7 +28,7 @@ interface Offer extends Start {
   words: string;
 }
 
-const TABS = ['By role', 'From the repertoire', 'Kept'] as const;
+const TABS = ['By role', 'From the repertoire', 'My sounds'] as const;
 
 /** What a song can start from: a ready patch by role, any patch of the repertoire, or one that was kept. */
 @Component({

@@ -1,6 +1,6 @@
 import { createReducer, on, type ActionReducerMap, type MetaReducer } from '@ngrx/store';
 import type { DocumentState } from './show/document';
-import { NO_HISTORY, undoable, type History } from './editing/history';
+import { history, NO_HISTORY, undoable, type History } from './editing/history';
 import { loading, loadingReducer, type LoadingState } from './loading/loading';
 import { machineReducer, type MachineState } from './machine/machine';
 import { preferencesReducer, type Preferences } from './machine/preferences';
@@ -28,6 +28,9 @@ export const reducers: ActionReducerMap<AppState> = {
   history: createReducer(
     NO_HISTORY,
     on(loading.loaded, () => NO_HISTORY),
+    on(history.restored, (before, { past, future }) =>
+      before.past.length + before.future.length > 0 ? before : { ...NO_HISTORY, past, future },
+    ),
   ),
   saving: savingReducer,
   session: sessionReducer,

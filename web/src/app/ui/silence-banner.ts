@@ -1,4 +1,6 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, Injector, input, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import type { RigMend } from '@pentachord/core/rig';
 import { silenceInWords } from '@pentachord/core/routing';
 import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
@@ -14,7 +16,15 @@ const STAYS = 5000;
 @Component({
   selector: 'pc-silence-banner',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<p role="status" data-testid="silence" [class.there]="words()">{{ words() }}</p>`,
+  imports: [MatButtonModule],
+  template: `
+    <p [class.there]="words()">
+      <span role="status" data-testid="silence">{{ words() }}</span>
+      @if (mend(); as offered) {
+        <button type="button" matButton (click)="carryOut(offered)">{{ offered.words }}</button>
+      }
+    </p>
+  `,
   styles: `
     :host {
       position: fixed;
@@ -33,12 +43,21 @@ const STAYS = 5000;
       color: #fff;
       font-size: 15px;
     }
+    button {
+      --mat-button-text-label-text-color: #f2b84b;
+      pointer-events: auto;
+      text-decoration: underline;
+    }
   `,
 })
 export class SilenceBanner {
+  /** Whether what can be mended is offered: on the desk, never while a show is played. */
+  readonly mends = input(false);
   private readonly live = inject(Live);
+  private readonly injector = inject(Injector);
   private readonly middleC = inject<Store<AppState>>(Store).selectSignal(selectMiddleC);
   protected readonly words = signal('');
+  protected readonly mend = signal<RigMend | null>(null);
   private seen: number;
   private toldAt = -Infinity;
 
@@ -49,7 +68,7 @@ export class SilenceBanner {
       const time = performance.now();
       if (player.silentNoteCount !== this.seen && time - this.toldAt >= APART) this.tell(time);
       this.seen = player.silentNoteCount;
-      if (this.words() && time - this.toldAt > STAYS) this.words.set('');
+      if (this.words() && time - this.toldAt > STAYS) this.end();
     });
   }
 
@@ -59,6 +78,25 @@ export class SilenceBanner {
     const words = silenceInWords(runner.current, player.lastNote, this.middleC(), switched);
     if (!words) return;
     this.words.set(words);
+    this.mend.set(null);
     this.toldAt = time;
+    if (this.mends()) void this.lookForMend(time);
+  }
+
+  /** What mends a wrong channel is fetched when a key was silent: the desk can be there before. */
+  private async lookForMend(time: number): Promise<void> {
+    const { mendOfSilence } = await import('./silence-mends');
+    if (this.toldAt === time) this.mend.set(mendOfSilence(this.injector));
+  }
+
+  protected async carryOut(mend: RigMend): Promise<void> {
+    const { carryOutMend } = await import('./silence-mends');
+    carryOutMend(this.injector, mend);
+    this.end();
+  }
+
+  private end(): void {
+    this.words.set('');
+    this.mend.set(null);
   }
 }

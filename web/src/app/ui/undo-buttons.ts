@@ -1,16 +1,16 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import { Store } from '@ngrx/store';
 import { history } from '../state/editing/history';
 import type { AppState } from '../state/reducers';
 import { selectUndo } from '../state/editing/selectors';
+import { Tip } from './tips/tip';
 
 /** Undo and redo, each saying what it would take back or bring again. */
 @Component({
   selector: 'pc-undo-buttons',
-  imports: [MatButtonModule, MatIconModule, MatTooltipModule],
+  imports: [MatButtonModule, MatIconModule, Tip],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <button
@@ -18,7 +18,7 @@ import { selectUndo } from '../state/editing/selectors';
       matIconButton
       aria-label="Undo"
       [disabled]="!steps().undo"
-      [matTooltip]="steps().undo ?? ''"
+      [pcTip]="steps().undo ?? ''"
       (click)="undo()"
     >
       <mat-icon svgIcon="undo" />
@@ -28,7 +28,7 @@ import { selectUndo } from '../state/editing/selectors';
       matIconButton
       aria-label="Redo"
       [disabled]="!steps().redo"
-      [matTooltip]="steps().redo ?? ''"
+      [pcTip]="steps().redo ?? ''"
       (click)="redo()"
     >
       <mat-icon svgIcon="redo" />

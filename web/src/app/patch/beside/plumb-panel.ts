@@ -99,12 +99,14 @@ const TICK_DB = 12;
         @for (mark of line.uneven; track mark.from) {
           <li>{{ mark.words }}</li>
         } @empty {
-          <li class="even">{{ line.silent ? 'nobody answers this key' : 'no dips, no leaps' }}</li>
+          <li class="even">
+            {{ line.silent ? 'no layer answers this key' : 'no dips, no leaps' }}
+          </li>
         }
       </ul>
     } @else {
       <p class="empty">
-        Point at a key, or play one, and read here how loud each layer is at every strength.
+        Point at a key, or play one, and read here how loud each layer is at every velocity.
       </p>
     }
   `,
@@ -256,7 +258,7 @@ export class PlumbPanel {
     const path = (values: Float64Array) => pathOf(values, silent ? 0 : loudest);
     const uneven = unevenness(sum).map((mark) => ({
       ...mark,
-      words: `${mark.kind} of ${mark.size.toFixed(1)} dB, strengths ${mark.from}–${mark.to}`,
+      words: `${mark.kind} of ${mark.size.toFixed(1)} dB, velocities ${mark.from}–${mark.to}`,
     }));
     const velocity = this.velocity();
     const heard = velocity ? sum[velocity - 1] : -Infinity;

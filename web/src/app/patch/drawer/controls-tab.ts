@@ -96,7 +96,7 @@ import { kindOfTarget } from '../../ui/numbers/kind-of-target';
     @if (elsewhere().length > 0) {
       <p data-testid="elsewhere">
         Moved by other ties too: {{ elsewhere().join('; ') }}
-        <a matButton routerLink="/ties">All ties</a>
+        <a matButton routerLink="/rig/ties">All ties</a>
       </p>
     }
   `,

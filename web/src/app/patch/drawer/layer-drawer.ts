@@ -42,7 +42,7 @@ import { TreatmentsTab } from './treatments-tab';
         <pc-layer-badge [index]="index()" />
         <b>{{ layer.name }}</b>
         <button type="button" matButton="outlined" (click)="closed.emit()">
-          Close <kbd>Esc</kbd>
+          Done <kbd>Esc</kbd>
         </button>
       </header>
       <mat-tab-group

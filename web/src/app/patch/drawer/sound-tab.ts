@@ -22,7 +22,7 @@ import {
   type TimbrePart,
 } from '@pentachord/core/model';
 import { PatchEditing } from '../../state/editing/patch-editing';
-import { Taking } from '../../state/editing/taking';
+import { PatchActions } from '../patch-actions';
 import { Amount } from '../../ui/numbers/amount';
 import { NumberField } from '../../ui/numbers/number-field';
 import { StolenFlag } from '../ledger/stolen-flag';
@@ -185,7 +185,7 @@ export class SoundTab {
   readonly swapAsked = output();
 
   protected readonly editing = inject(PatchEditing);
-  private readonly taking = inject(Taking);
+  private readonly actions = inject(PatchActions);
   private readonly injector = inject(Injector);
   private readonly who = viewChild<ElementRef<HTMLElement>>('who');
   protected readonly parts = TIMBRE_PARTS;
@@ -250,10 +250,10 @@ export class SoundTab {
 
   protected keepSound(): void {
     const sound = this.sound();
-    if (sound) this.taking.keep(this.name(), { kind: 'sound', sound });
+    if (sound) void this.actions.keepSound(this.name(), sound);
   }
 
   protected keepLayer(): void {
-    this.taking.keepLayer(this.layer().id);
+    void this.actions.keepLayer(this.layer().id);
   }
 }

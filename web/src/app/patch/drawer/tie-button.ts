@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   controlInWords,
   isControlMessage,
@@ -19,6 +18,7 @@ import { Live } from '../../live/live';
 import { TieEditing } from '../../state/editing/tie-editing';
 import type { AppState } from '../../state/reducers';
 import { selectDevices, selectShow } from '../../state/selectors';
+import { Tip } from '../../ui/tips/tip';
 
 /** Milliseconds without a message after which a control is touched anew. */
 const PAUSE = 400;
@@ -26,7 +26,7 @@ const PAUSE = 400;
 /** Ties a control to a setting by touching it: press, then move a knob, wheel or pedal, or for a switch strike a pad. */
 @Component({
   selector: 'pc-tie-button',
-  imports: [MatButtonModule, MatTooltipModule],
+  imports: [MatButtonModule, Tip],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <button
@@ -36,7 +36,7 @@ const PAUSE = 400;
       [class.waiting]="waiting()"
       [class.tied]="control()"
       [attr.aria-label]="label()"
-      [matTooltip]="label()"
+      [pcTip]="label()"
       (click)="press()"
       (keydown.escape)="cancel($event)"
       (blur)="left()"

@@ -13,7 +13,6 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   bent,
   lifted,
@@ -26,6 +25,7 @@ import {
 } from '@pentachord/core/touch';
 import type ApexCharts from 'apexcharts';
 import { DYNAMICS } from '../field/dynamics';
+import { Tip } from '../../ui/tips/tip';
 
 /** A velocity that was played, and how often. */
 export interface PlayedVelocity {
@@ -53,7 +53,7 @@ const LABELS: Record<TouchPoint, string> = {
  */
 @Component({
   selector: 'pc-touch-curve',
-  imports: [MatTooltipModule],
+  imports: [Tip],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div #chart class="chart" role="img" [attr.aria-label]="words()"></div>
@@ -71,7 +71,7 @@ const LABELS: Record<TouchPoint, string> = {
         aria-valuemin="1"
         aria-valuemax="127"
         [attr.aria-valuetext]="spot.text"
-        [matTooltip]="spot.text"
+        [pcTip]="spot.text"
         [style.left.px]="spot.x"
         [style.top.px]="spot.y"
         (pointerdown)="grab($event)"
@@ -97,16 +97,22 @@ const LABELS: Record<TouchPoint, string> = {
       font: italic 700 13px/1.3 var(--words);
       color: var(--ink-soft);
     }
+    /* As large as a finger needs; what is seen of it is smaller. */
     .hold {
       position: absolute;
-      width: 16px;
-      height: 16px;
-      margin: -8px 0 0 -8px;
+      width: 24px;
+      height: 24px;
+      margin: -12px 0 0 -12px;
       padding: 0;
-      border: 2px solid var(--sheet);
+      border: 0;
       border-radius: 50%;
-      background: var(--sea);
-      box-shadow: 0 0 0 1px var(--sea);
+      background: radial-gradient(
+        circle,
+        var(--sea) 0 6px,
+        var(--sheet) 6.5px 8px,
+        var(--sea) 8px 9px,
+        transparent 9.5px
+      );
       cursor: grab;
       z-index: 2;
     }
@@ -225,7 +231,7 @@ export class TouchCurve {
       xaxis: {
         ...axis,
         type: 'numeric',
-        title: { text: 'strength in', style: { fontWeight: 400 } },
+        title: { text: 'velocity in', style: { fontWeight: 400 } },
         tooltip: { enabled: false },
       },
       yaxis: { ...axis, title: { text: 'out', style: { fontWeight: 400 } } },

@@ -37,9 +37,9 @@ import { TouchCurve, type PlayedVelocity } from './touch-curve';
         }
       </mat-chip-listbox>
       <div class="numbers">
-        <span>strength in, from</span>
+        <span>velocity in, from</span>
         <pc-number-field
-          label="Lowest strength in"
+          label="Lowest velocity in"
           [value]="touch().inLow"
           [min]="1"
           [max]="touch().inHigh"
@@ -47,21 +47,21 @@ import { TouchCurve, type PlayedVelocity } from './touch-curve';
         />
         <span>to</span>
         <pc-number-field
-          label="Highest strength in"
+          label="Highest velocity in"
           [value]="touch().inHigh"
           [min]="touch().inLow"
           (changed)="set({ inHigh: $event.value }, $event.gesture)"
         />
-        <span>strength out, from</span>
+        <span>velocity out, from</span>
         <pc-number-field
-          label="Lowest strength out"
+          label="Lowest velocity out"
           [value]="touch().outLow"
           [min]="1"
           (changed)="set({ outLow: $event.value }, $event.gesture)"
         />
         <span>to</span>
         <pc-number-field
-          label="Highest strength out"
+          label="Highest velocity out"
           [value]="touch().outHigh"
           [min]="1"
           (changed)="set({ outHigh: $event.value }, $event.gesture)"
@@ -100,7 +100,7 @@ import { TouchCurve, type PlayedVelocity } from './touch-curve';
         >
         never softer than
         <pc-number-field
-          label="Softest strength out while lifted"
+          label="Lowest velocity out while lifted"
           [value]="layer().lift.floor"
           [min]="1"
           (changed)="lift({ floor: $event.value }, $event.gesture)"

@@ -5,7 +5,6 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   arpeggioOrderSchema,
   chordSchema,
@@ -30,6 +29,7 @@ import { PatchEditing } from '../../state/editing/patch-editing';
 import { LayerBadge } from '../../ui/layer-badge';
 import { NumberField } from '../../ui/numbers/number-field';
 import { TieButton } from './tie-button';
+import { Tip } from '../../ui/tips/tip';
 
 /** What is done to the notes of a layer before they sound, in order. */
 @Component({
@@ -42,7 +42,7 @@ import { TieButton } from './tie-button';
     MatInputModule,
     MatSelectModule,
     MatSlideToggleModule,
-    MatTooltipModule,
+    Tip,
     NumberField,
     TieButton,
   ],

@@ -9,7 +9,6 @@ import {
   output,
   signal,
 } from '@angular/core';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import { keysInWords, type Coverage, type Remark } from '@pentachord/core/coverage';
 import { layerLetter, type Layer } from '@pentachord/core/model';
 import type { NoteNaming } from '@pentachord/core/pitch';
@@ -23,6 +22,7 @@ import { cornersOf, handlesOf, type AxisPart, type Handle, type Point } from './
 import { hatching } from './hatching';
 import { Territories } from './territories';
 import { wordsOnField } from './wording';
+import { Tip } from '../../ui/tips/tip';
 
 /** A note to be marked on the field. */
 export interface FieldMark {
@@ -38,7 +38,7 @@ const READOUT = { letter: 7.9, around: 16, beside: 14, above: 34 };
  */
 @Component({
   selector: 'pc-field',
-  imports: [MatTooltipModule, Territories],
+  imports: [Tip, Territories],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './field.html',
   styleUrl: './field.scss',

@@ -9,8 +9,8 @@ import { noteName, type NoteNaming } from '@pentachord/core/pitch';
 import { Store } from '@ngrx/store';
 import type { AppState } from '../../state/reducers';
 import { selectKeepsakes, selectSounds, selectUses } from '../../state/selectors';
-import { Arranging } from '../arranging';
-import { PatchDeeds } from '../patch-deeds';
+import { RangeActions } from '../range-actions';
+import { PatchActions } from '../patch-actions';
 
 /** Where a second layer begins before any key was played. */
 const USUAL_SPLIT = 60;
@@ -50,8 +50,8 @@ const USUAL_SPLIT = 60;
     } @else if (layers().length === 1) {
       <div class="then">
         <span>A second layer?</span>
-        <button type="button" matButton="outlined" (click)="deeds.add()">over it</button>
-        <button type="button" matButton="outlined" (click)="deeds.addBeside(split())">
+        <button type="button" matButton="outlined" (click)="actions.add()">over it</button>
+        <button type="button" matButton="outlined" (click)="actions.addBeside(split())">
           beside it, split at {{ splitName() }}
         </button>
       </div>
@@ -102,8 +102,8 @@ export class FirstSounds {
   /** Rises with every note, so that the split follows the last key played. */
   readonly played = input<unknown>(null);
   private readonly store = inject<Store<AppState>>(Store);
-  private readonly arranging = inject(Arranging);
-  protected readonly deeds = inject(PatchDeeds);
+  private readonly ranges = inject(RangeActions);
+  protected readonly actions = inject(PatchActions);
   private readonly sounds = this.store.selectSignal(selectSounds);
   private readonly keepsakes = this.store.selectSignal(selectKeepsakes);
   private readonly uses = this.store.selectSignal(selectUses);
@@ -115,7 +115,7 @@ export class FirstSounds {
   });
   protected readonly split = computed(() => {
     this.played();
-    const key = this.arranging.lastKey() ?? USUAL_SPLIT;
+    const key = this.ranges.lastKey() ?? USUAL_SPLIT;
     const keys = this.layers().at(0)?.keys;
     return keys ? Math.min(keys.high, Math.max(keys.low + 1, key)) : key;
   });
@@ -125,6 +125,6 @@ export class FirstSounds {
     typeof item === 'string' ? item : (item?.name ?? '');
 
   protected take(item: ShelfItem): void {
-    this.deeds.take(item);
+    this.actions.take(item);
   }
 }

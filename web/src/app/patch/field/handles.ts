@@ -64,8 +64,8 @@ const PART_WORDS: Record<Axis, Record<RangePart, string>> = {
   velocities: {
     low: 'softest',
     high: 'hardest',
-    fadeIn: 'fade in, strengths',
-    fadeOut: 'fade out, strengths',
+    fadeIn: 'fade in, velocities',
+    fadeOut: 'fade out, velocities',
   },
 };
 

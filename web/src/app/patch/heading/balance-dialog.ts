@@ -26,7 +26,7 @@ export type BalanceResult = Map<string, number>;
     <h2 mat-dialog-title>Balance</h2>
     <mat-dialog-content>
       <p>
-        Measured at strength 80, or the nearest at which a layer is about as loud as its fades let
+        Measured at velocity 80, or the nearest at which a layer is about as loud as its fades let
         it be. The patch as a whole stays as loud as it is.
       </p>
       <table mat-table [dataSource]="rows()" [trackBy]="idOf">
@@ -75,7 +75,7 @@ export type BalanceResult = Map<string, number>;
       </table>
     </mat-dialog-content>
     <mat-dialog-actions align="end">
-      <button type="button" matButton="outlined" mat-dialog-close>Leave it</button>
+      <button type="button" matButton="outlined" mat-dialog-close>Cancel</button>
       <button type="button" matButton="filled" [disabled]="!changes()" (click)="take()">
         Set these levels
       </button>

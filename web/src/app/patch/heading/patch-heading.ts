@@ -4,15 +4,12 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatTooltipModule } from '@angular/material/tooltip';
-import type { Mend, Remark } from '@pentachord/core/coverage';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { history } from '../../state/editing/history';
 import { PatchEditing } from '../../state/editing/patch-editing';
 import type { AppState } from '../../state/reducers';
 import { selectUndo } from '../../state/editing/selectors';
-import { selectRemarks } from '../../state/machine/selectors';
 import {
   selectBalancedCue,
   selectCue,
@@ -20,16 +17,14 @@ import {
   selectPatchesOfSong,
   selectPatchSong,
 } from '../../state/selectors';
-import { LayerSelection } from '../../state/session/layer-selection';
 import { session } from '../../state/session/session';
 import { Roving, RovingItem } from '../../ui/focus/roving';
 import { NameField } from '../../ui/names/name-field';
 import { PatchCommands } from '../patch-commands';
-import { PatchDeeds } from '../patch-deeds';
-import { PatchDesk } from '../patch-desk';
-import { RemarksList } from './remarks-list';
+import { PatchActions } from '../patch-actions';
+import { Tip } from '../../ui/tips/tip';
 
-/** The heading of the Patch view: where it is, its name, what was noticed, and what can be done with all of it. */
+/** The heading of the Patch view: where it is, its name, and what can be done with all of it. */
 @Component({
   selector: 'pc-patch-heading',
   imports: [
@@ -38,9 +33,8 @@ import { RemarksList } from './remarks-list';
     MatIconModule,
     MatInputModule,
     MatMenuModule,
-    MatTooltipModule,
+    Tip,
     NameField,
-    RemarksList,
     Roving,
     RovingItem,
     RouterLink,
@@ -52,15 +46,11 @@ import { RemarksList } from './remarks-list';
 export class PatchHeading {
   private readonly store = inject<Store<AppState>>(Store);
   protected readonly editing = inject(PatchEditing);
-  private readonly selection = inject(LayerSelection);
-  private readonly desk = inject(PatchDesk);
-  protected readonly deeds = inject(PatchDeeds);
+  protected readonly actions = inject(PatchActions);
   protected readonly commands = inject(PatchCommands);
   protected readonly arrange = this.commands.of('arrange');
   protected readonly more = this.commands.of('patch');
   protected readonly patch = this.store.selectSignal(selectPatch);
-  /** As of the last look: while an edge is dragged they wait. */
-  protected readonly remarks = this.desk.calm.following(this.store.selectSignal(selectRemarks));
   protected readonly song = this.store.selectSignal(selectPatchSong);
   private readonly cue = this.store.selectSignal(selectCue);
   protected readonly cueName = computed(() => {
@@ -75,17 +65,6 @@ export class PatchHeading {
 
   protected openPatch(patchId: string): void {
     this.store.dispatch(session.patchOpened({ patchId }));
-  }
-
-  protected show(remark: Remark): void {
-    if (remark.keyboardId)
-      this.store.dispatch(session.keyboardChosen({ keyboardId: remark.keyboardId }));
-    if (remark.layerIds.length > 0) this.selection.only(remark.layerIds[0]);
-  }
-
-  protected mend({ patchId, words, changes }: Mend): void {
-    // Told of a patch that is not on the desk any more it is done to none.
-    if (patchId === this.patch()?.id) this.editing.changeLayers(changes, words);
   }
 
   protected back(): void {

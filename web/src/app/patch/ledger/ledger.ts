@@ -6,7 +6,6 @@ import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSortModule, type Sort } from '@angular/material/sort';
 import { MatTableModule } from '@angular/material/table';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   type Keyboard,
   type Layer,
@@ -26,6 +25,7 @@ import { RowFocus } from './row-focus';
 import { RowStops } from './row-stops';
 import { StolenFlag } from './stolen-flag';
 import { ORDERS, type LedgerRow, type SortKey } from './ledger-rows';
+import { Tip } from '../../ui/tips/tip';
 
 /** A change of a layer made in the ledger. */
 export interface LedgerChange {
@@ -84,7 +84,7 @@ const COLUMNS: readonly SortKey[] = [
     MatMenuModule,
     MatSortModule,
     MatTableModule,
-    MatTooltipModule,
+    Tip,
     NameField,
     NumberField,
     RowStops,

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import { eachFrame } from '../../live/frames';
 import { Live } from '../../live/live';
+import { Tip } from '../../ui/tips/tip';
 
 /** Milliseconds for which the flag stays up. */
 const SHOWN_FOR = 1500;
@@ -9,11 +9,11 @@ const SHOWN_FOR = 1500;
 /** Shows for a moment that notes of a layer were cut off, because its sound has no more voices. */
 @Component({
   selector: 'pc-stolen-flag',
-  imports: [MatTooltipModule],
+  imports: [Tip],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (lost() > 0) {
-      <span role="status" matTooltip="The sound has no more voices; see Sound, Voices">
+      <span role="status" pcTip="The sound has no more voices; see Sound, Voices">
         {{ lost() }} cut off
       </span>
     }

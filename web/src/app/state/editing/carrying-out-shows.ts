@@ -47,6 +47,7 @@ const HOW: {
     edit.patchIds.forEach((id, position) => change(things.patches, id, { position }));
   },
   [showEdits.cuesAdded.type]: (things, edit) => {
+    for (const id of edit.replaced ?? []) remove(things.cues, id);
     place(things, edit.places);
     for (const cue of edit.cues)
       if (cue.songId in things.songs && cue.patchId in things.patches) things.cues[cue.id] = cue;

@@ -3,6 +3,7 @@ import {
   MOST_CONTROLS,
   MOST_LAYERS,
   MOST_TREATMENTS,
+  freeName,
   newLayer,
   nextName,
   idOfTarget,
@@ -128,6 +129,7 @@ const ON_PATCH: {
   [edits.soundSwapped.type]: (patch, edit) => {
     const layer = layerIn(patch, edit.layerId);
     if (!layer) return;
+    renameWithSound(patch, layer, edit.names);
     takeSound(patch, edit.sound);
     const before = layer.soundId;
     layer.soundId = edit.sound.id;
@@ -206,6 +208,25 @@ function layerIn(patch: Patch, id: string): Layer | undefined {
 /** A patch that nobody has named yet is called by its first sound. */
 function nameByFirst(patch: Patch, name: string): void {
   if (patch.layers.length === 0 && patch.name.startsWith(UNNAMED_PATCH)) patch.name = name;
+}
+
+/** A layer, and a patch, that still bear the old sound's name get the new one's: nobody has named them. */
+function renameWithSound(
+  patch: Patch,
+  layer: Layer,
+  names?: { before: string; now: string },
+): void {
+  if (!names || names.before === '') return;
+  const others = patch.layers.filter((other) => other !== layer).map(({ name }) => name);
+  if (patch.name === names.before && layer.name === names.before) patch.name = names.now;
+  if (isNamedAfter(layer.name, names.before)) layer.name = freeName(names.now, others);
+}
+
+/** True for a name and its numbered ones: `Felt piano`, `Felt piano 2`. */
+function isNamedAfter(name: string, sound: string): boolean {
+  return (
+    name === sound || (name.startsWith(`${sound} `) && /^\d+$/.test(name.slice(sound.length + 1)))
+  );
 }
 
 function copied<T>(value: T): T {

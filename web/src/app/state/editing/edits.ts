@@ -66,7 +66,13 @@ export const edits = createActionGroup({
     'Layers removed': props<{ patchId: string; layerIds: readonly string[] }>(),
     'Layer moved': props<{ patchId: string; layerId: string; to: number }>(),
     'Layers pasted': props<{ patchId: string; carried: CarriedLayers; words: string }>(),
-    'Sound swapped': props<{ patchId: string; layerId: string; sound: PatchSound }>(),
+    /** `names` are what the old and the new sound are called: what bore the old one's name bears the new one's. */
+    'Sound swapped': props<{
+      patchId: string;
+      layerId: string;
+      sound: PatchSound;
+      names?: { before: string; now: string };
+    }>(),
     'Sound changed': props<{
       patchId: string;
       patchSoundId: string;
@@ -171,10 +177,11 @@ export function editInWords(edit: Edit): string {
   }
 }
 
-function partInWords(changes: LayerSettings): string {
+/** What of a layer is changed, in a word. */
+export function partInWords(changes: LayerSettings): string {
   const words: Partial<Record<string, string>> = {
     keys: 'keys',
-    velocities: 'strengths',
+    velocities: 'velocities',
     transpose: 'transposition',
     level: 'level',
     pan: 'pan',

@@ -1,4 +1,4 @@
-import { createActionGroup, emptyProps, type ActionReducer } from '@ngrx/store';
+import { createActionGroup, emptyProps, props, type ActionReducer } from '@ngrx/store';
 import { applyPatches, enablePatches, produceWithPatches, type Patch as Change } from 'immer';
 import type { Kind } from '@pentachord/core/model';
 import { carryOut } from './carrying-out';
@@ -43,7 +43,12 @@ const MOST_STEPS = 200;
 
 export const history = createActionGroup({
   source: 'History',
-  events: { Undo: emptyProps(), Redo: emptyProps() },
+  events: {
+    Undo: emptyProps(),
+    Redo: emptyProps(),
+    /** What could be undone before the page was loaded anew. */
+    Restored: props<{ past: HistoryStep[]; future: HistoryStep[] }>(),
+  },
 });
 
 /** State over which the meta-reducer works. */
@@ -172,7 +177,13 @@ function setsAnew(a: Change, b: Change): boolean {
 }
 
 function undoing<S extends WithHistory>(state: S, changes: Change[], next: History): S {
-  const things = applyPatches(state.document.things, changes);
+  let things: Things;
+  try {
+    things = applyPatches(state.document.things, changes);
+  } catch {
+    // Steps that were kept in the browser and do not fit what is there: they are no use any more.
+    return { ...state, history: NO_HISTORY };
+  }
   // A gesture that was undone is over: the next change of that name is a step of its own.
   const closed = next.past.at(-1);
   const past = closed ? [...next.past.slice(0, -1), { ...closed, gesture: null }] : next.past;

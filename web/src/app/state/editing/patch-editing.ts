@@ -11,8 +11,9 @@ import {
 import type { Range } from '@pentachord/core/range';
 import { partChanges } from '@pentachord/core/setlist';
 import { Store } from '@ngrx/store';
+import { AddedInCue } from './added-in-cue';
 import { Editing } from './editing';
-import { edits, type LayerSettings, type SoundSettings } from './edits';
+import { edits, partInWords, type LayerSettings, type SoundSettings } from './edits';
 import { showEdits } from './show-edits';
 import type { AppState } from '../reducers';
 import {
@@ -28,6 +29,7 @@ import {
 export class PatchEditing {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly door = inject(Editing);
+  private readonly added = inject(AddedInCue);
   /** As it is shown: as it is written, or with the balance of its cue. */
   readonly patch = this.store.selectSignal(selectPatch);
   readonly written = this.store.selectSignal(selectWrittenPatch);
@@ -41,7 +43,7 @@ export class PatchEditing {
     if (!patch) return;
     const patchId = patch.id;
     const all = changedTogether(patch.layers, new Set(this.session().layerIds), layerId, changes);
-    const words = `${Object.keys(all).length} layers changed`;
+    const words = `${partInWords(changes)} of ${Object.keys(all).length} layers changed`;
     const ofPatch = this.withoutCuesPart(all, gesture);
     if (Object.keys(ofPatch).length > 1)
       this.door.do(edits.layersChanged({ patchId, changes: ofPatch, words, gesture }));
@@ -137,7 +139,9 @@ export class PatchEditing {
 
   addTreatment(treatment: Treatment): void {
     const patchId = this.patch()?.id;
-    if (patchId) this.door.do(edits.treatmentAdded({ patchId, treatment }));
+    if (!patchId) return;
+    this.door.do(edits.treatmentAdded({ patchId, treatment }));
+    this.added.note({ treatmentIds: [treatment.id] });
   }
 
   moveTreatment(treatmentId: string, by: number): void {
@@ -163,6 +167,7 @@ export class PatchEditing {
     if (!patchId) return [];
     const copyIds = Object.fromEntries(layerIds.map((id) => [id, crypto.randomUUID()]));
     this.door.do(edits.layersDuplicated({ patchId, copyIds }));
+    this.added.note({ layerIds: Object.values(copyIds) });
     return Object.values(copyIds);
   }
 

@@ -1,7 +1,8 @@
 import { createSelector } from '@ngrx/store';
 import type { AppState } from '../reducers';
 
-const selectHistory = (state: AppState) => state.history;
+/** Everything that can be undone and redone. */
+export const selectHistory = (state: AppState) => state.history;
 
 /** What was undone or redone last. */
 export const selectUndoing = createSelector(selectHistory, ({ undoing }) => undoing);

@@ -1,9 +1,10 @@
 import { computed, inject, Injectable } from '@angular/core';
 import {
+  cutText,
   freeName,
+  LONGEST_NAME,
   MOST_ENTRIES,
   newShow,
-  newSong,
   nextName,
   songEntry,
   usualControls,
@@ -20,6 +21,8 @@ import {
   movedTogether,
   showsWith,
   songEntryOf,
+  songOfLine,
+  type SongLine,
 } from '@pentachord/core/setlist';
 import { Store } from '@ngrx/store';
 import type { AppState } from '../reducers';
@@ -75,17 +78,25 @@ export class ShowEditing {
     return show.id;
   }
 
-  /** Makes a copy for another night and opens it. */
-  copyShow(show: Show, today: string): void {
-    const names = Object.values(this.things().shows).map(({ name }) => name);
-    const copy = copyOfShow(
-      show,
-      { id: crypto.randomUUID(), name: nextName(show.name, names), date: today },
-      () => crypto.randomUUID(),
+  /** What a copy of a show is called when nobody says otherwise. */
+  nameOfCopy(show: Show): string {
+    return nextName(
+      show.name,
+      Object.values(this.things().shows).map(({ name }) => name),
+    );
+  }
+
+  /** Makes a copy for another night; the show that is open stays open. */
+  copyShow(show: Show, { name, date }: Pick<Show, 'name' | 'date'>): void {
+    const copy = copyOfShow(show, { id: crypto.randomUUID(), name, date }, () =>
+      crypto.randomUUID(),
     );
     this.door.do(showEdits.showAdded({ show: copy }));
-    this.open(copy.id);
-    this.status.say(`“${copy.name}” has the songs of ${show.name}; nothing of that one night.`);
+    const open = this.show();
+    const stays = open ? ` ${open.name} stays open.` : '';
+    this.status.say(
+      `“${copy.name}” has the songs of ${show.name}, and nothing of that one night.${stays}`,
+    );
   }
 
   open(showId: string): void {
@@ -116,19 +127,28 @@ export class ShowEditing {
     this.insert(songEntry(crypto.randomUUID(), song.id), before, `“${song.name}” added`);
   }
 
-  /** Writes a song of which only the name is known, before an entry (null: at the end). */
-  writeSong(name: string, before: string | null = null): void {
-    const song = newSong(crypto.randomUUID(), name);
+  /** Writes a song of which no more is known than a line says, before an entry (null: at the end). */
+  writeSong(line: SongLine, before: string | null = null): void {
+    const song = songOfLine(crypto.randomUUID(), {
+      ...line,
+      name: cutText(line.name, LONGEST_NAME),
+    });
     const entry = songEntry(crypto.randomUUID(), song.id);
-    this.insert(entry, before, `“${name}” written`, song);
+    this.insert(entry, before, `“${song.name}” written`, song);
   }
 
-  addGap(kind: GapEntry['kind'], before: string | null = null): void {
+  /** Puts talk or a break before an entry (null: at the end); gives its id, null where nothing more goes in. */
+  addGap(kind: GapEntry['kind'], before: string | null = null): string | null {
+    if (this.full()) {
+      this.sayFull();
+      return null;
+    }
     const entry: GapEntry = {
       ...{ kind, id: crypto.randomUUID(), name: kind },
       lengthSeconds: USUAL_SECONDS[kind],
     };
     this.insert(entry, before, `${kind} added`);
+    return entry.id;
   }
 
   /** Moves entries together before another one (null: to the end). */
@@ -233,7 +253,7 @@ export class ShowEditing {
     const show = this.show();
     if (!show) return;
     if (this.full()) {
-      this.status.say(`Nothing was added: ${this.full()}.`);
+      this.sayFull();
       return;
     }
     const at = before === null ? -1 : show.order.findIndex(({ id }) => id === before);
@@ -242,6 +262,10 @@ export class ShowEditing {
     this.door.do(showEdits.orderChanged({ showId: show.id, order, words, songs }));
     // Where nothing is current yet, this is.
     if (entry.kind === 'song' && this.session().songId === null) this.goTo(entry.id, entry.songId);
+  }
+
+  private sayFull(): void {
+    this.status.say(`Nothing was added: ${this.full()}.`);
   }
 
   private reorder(

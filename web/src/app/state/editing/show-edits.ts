@@ -43,8 +43,13 @@ export const showEdits = createActionGroup({
     /** Takes a song out of a show’s order, and out of the repertoire unless another show needs it. */
     'Song removed': props<{ songId: string; showId: string | null }>(),
     'Patches ordered': props<{ patchIds: readonly string[] }>(),
-    /** Cues that are new, with the places of those that make room for them. */
-    'Cues added': props<{ cues: readonly Cue[]; places: CuePlaces; words: string }>(),
+    /** Cues that are new, with the places of those that make room for them, and those in whose place they stand. */
+    'Cues added': props<{
+      cues: readonly Cue[];
+      places: CuePlaces;
+      replaced?: readonly string[];
+      words: string;
+    }>(),
     'Cue changed': props<{
       cueId: string;
       changes: CueSettings;

@@ -2,6 +2,7 @@ import { computed, inject, Injectable } from '@angular/core';
 import { threeStrengths } from '@pentachord/core/loudness';
 import { freeName, newCue, type Cue } from '@pentachord/core/model';
 import { patchInPlay, type CompiledPatch } from '@pentachord/core/routing';
+import { clockTime } from '@pentachord/core/units';
 import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';
 import { Mixtures } from '../machine/mixtures';
@@ -44,8 +45,8 @@ export class Strengths {
     if (compiled && this.live.sounds.preferredReady) void this.mixtures.of(compiled);
   }
 
-  /** Makes a low, a middle and a full cue of the open patch, by measured loudness. */
-  async make(): Promise<void> {
+  /** Makes a low, a middle and a full cue of the open patch, by measured loudness: in place of the cues there are, or behind them. */
+  async make(where: 'instead' | 'behind'): Promise<void> {
     const song = this.song();
     const patch = this.patch();
     const compiled = this.compiled();
@@ -61,21 +62,27 @@ export class Strengths {
       return;
     }
     const before = this.cueEditing.cues();
-    const from = before.at(-1)?.atSeconds ?? 0;
-    const apart = (Math.max(from, song.lengthSeconds) - from) / (before.length > 0 ? 4 : 3);
-    const first = before.length > 0 ? from + apart : 0;
-    const names = before.map(({ name }) => name);
+    const kept = where === 'behind' ? before : [];
+    const from = kept.at(-1)?.atSeconds ?? 0;
+    const apart = (Math.max(from, song.lengthSeconds) - from) / (kept.length > 0 ? 4 : 3);
+    const first = kept.length > 0 ? from + apart : 0;
+    const names = kept.map(({ name }) => name);
     const cues = strengths.map(({ name, balance }, nth): Cue => {
       const id = crypto.randomUUID();
       return {
-        ...newCue(id, song.id, before.length + nth, freeName(name, names), patch.id),
+        ...newCue(id, song.id, kept.length + nth, freeName(name, names), patch.id),
         atSeconds: Math.round(first + nth * apart),
         balance,
       };
     });
-    this.door.do(showEdits.cuesAdded({ cues, places: {}, words: 'three strengths made' }));
+    const replaced = where === 'instead' ? before.map(({ id }) => id) : [];
+    const words = 'three strengths made';
+    this.door.do(showEdits.cuesAdded({ cues, places: {}, replaced, words }));
     const [low, middle] = strengths.map(({ below }) => below.toFixed(1));
-    this.status.say(`Low is ${low} dB below full, middle ${middle}, by measured loudness.`);
+    const at = cues.map(({ atSeconds }) => clockTime(atSeconds)).join(', ');
+    this.status.say(
+      `Low is ${low} dB below full, middle ${middle}, by measured loudness. They stand at ${at}.`,
+    );
     this.cueEditing.goTo(cues[0]);
   }
 

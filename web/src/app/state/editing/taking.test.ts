@@ -19,9 +19,11 @@ import {
   type Sound,
 } from '@pentachord/core/model';
 import { noteName } from '@pentachord/core/pitch';
+import { withCue } from '@pentachord/core/setlist';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { provideStore, Store } from '@ngrx/store';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { AddedInCue } from './added-in-cue';
 import { Editing } from './editing';
 import { history } from './history';
 import { loading } from '../loading/loading';
@@ -37,9 +39,11 @@ import {
   selectPatch,
   selectPatchesOfSong,
   selectSession,
+  selectThings,
   selectUses,
 } from '../selectors';
 import { session } from '../session/session';
+import { showEdits } from './show-edits';
 import { StatusLine } from '../session/status-line';
 import { PatchesOfSong } from './patches-of-song';
 import { Taking } from './taking';
@@ -99,6 +103,7 @@ beforeEach(() => {
   injector = createEnvironmentInjector(
     [
       provideStore(reducers, { metaReducers }),
+      AddedInCue,
       Editing,
       PatchesOfSong,
       Taking,
@@ -167,6 +172,50 @@ describe('taking from the shelf', () => {
     expect(after.sounds).toHaveLength(2);
   });
 
+  it.each([
+    ['names after it what bore the old one’s name', 'pad', ['tine', 'tine 2'], ['pad', 'tine 2']],
+    ['numbers where the name is taken', 'A patch', ['tine', 'pad'], ['pad 2', 'pad']],
+    ['leaves names that somebody has given', 'A patch', ['Mine', 'tine'], ['Mine', 'tine']],
+  ])('of a swapped sound %s', (_what, patchName, before, after) => {
+    if (patchName === 'pad') editing.rename('tine');
+    editing.changeLayer('right', { name: before[0] });
+    editing.changeLayer('left', { name: before[1] });
+    taking.swap('right', itemOf('house-pad'));
+    expect([open().name, ...open().layers.map(({ name }) => name)]).toEqual([patchName, ...after]);
+  });
+
+  it('says of what is added in a cue’s balance that every cue has it, and keeps it to one', () => {
+    const added = injector.get(AddedInCue);
+    const cues = [cue, { ...cue, id: 'other', position: 1, name: 'Other' }];
+    injector.get(Editing).do(showEdits.cuesAdded({ cues, places: {}, words: 'cues' }));
+    store.dispatch(
+      session.cueReached({ entryId: null, songId: 'song', cueId: 'cue', patchId: 'patch' }),
+    );
+    editing.duplicate(['right']);
+    expect(added.told()).toBeNull();
+    store.dispatch(session.balanceChosen({ balance: 'cue' }));
+    const [copy] = editing.duplicate(['left']);
+    editing.addTreatment(newTreatment('doubling', 'twice', ['right']));
+    expect(added.told()).toMatchObject({ names: 'doubling', cues: 2, cue: 'Softer' });
+    added.note({ layerIds: [copy], treatmentIds: ['twice'] });
+    const steps = now((state: AppState) => state.history.past.length);
+    added.keepToCue();
+    expect(added.told()).toBeNull();
+    expect(now((state: AppState) => state.history.past.length)).toBe(steps + 1);
+    const sounding = (cueId: string | null) => {
+      const { patches, cues } = now(selectThings);
+      const played = withCue(patches['patch'], cueId === null ? null : cues[cueId]);
+      return [played.layers.find(({ id }) => id === copy)?.muted, played.treatments[0].on];
+    };
+    expect(['cue', 'other', null].map(sounding)).toEqual([
+      [false, true],
+      [true, false],
+      [true, false],
+    ]);
+    store.dispatch(history.undo());
+    expect(sounding('other')).toEqual([false, true]);
+  });
+
   it('swaps a sound and keeps one voice, glide, colour and what moves it; a kept sound brings its own', () => {
     const { soundId } = open().layers[0];
     const timbre = { brightness: 0.5, attack: 0, release: 0.25, vibrato: 0 };
@@ -211,7 +260,7 @@ describe('taking from the shelf', () => {
         ...usualManner(message),
       }),
     );
-    taking.keepLayer('right');
+    taking.keepLayer('right', 'Right');
     const [kept] = now(selectKeepsakes);
     songPatches.addEmpty();
     taking.take(itemOf(kept.id, [kept]));

@@ -2,6 +2,7 @@ import { inject, Injectable } from '@angular/core';
 import type { ShelfItem } from '@pentachord/core/library';
 import {
   carriedFrom,
+  freeName,
   newPatchSound,
   renewed,
   type CarriedLayers,
@@ -10,11 +11,18 @@ import {
 } from '@pentachord/core/model';
 import type { Range } from '@pentachord/core/range';
 import { Store } from '@ngrx/store';
+import { AddedInCue } from './added-in-cue';
 import { Editing } from './editing';
 import { edits } from './edits';
 import { PatchesOfSong } from './patches-of-song';
 import type { AppState } from '../reducers';
-import { selectKeyboard, selectWrittenPatch, selectPreferences } from '../selectors';
+import {
+  selectKeepsakes,
+  selectKeyboard,
+  selectPreferences,
+  selectSounds,
+  selectWrittenPatch,
+} from '../selectors';
 import { session } from '../session/session';
 import { StatusLine } from '../session/status-line';
 
@@ -30,10 +38,13 @@ export interface Beside {
 export class Taking {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly door = inject(Editing);
+  private readonly added = inject(AddedInCue);
   private readonly status = inject(StatusLine);
   private readonly songPatches = inject(PatchesOfSong);
   private readonly patch = this.store.selectSignal(selectWrittenPatch);
   private readonly preferences = this.store.selectSignal(selectPreferences);
+  private readonly keepsakes = this.store.selectSignal(selectKeepsakes);
+  private readonly sounds = this.store.selectSignal(selectSounds);
   private readonly keyboard = this.store.selectSignal(selectKeyboard);
 
   /** Takes an item, selects what came of it, and says what was done; an empty text when there is no song to take it into. */
@@ -68,6 +79,7 @@ export class Taking {
       }),
     );
     this.store.dispatch(session.layerSelected({ layerId }));
+    this.added.note({ layerIds: [layerId] });
     return `Added “${item.name}” to ${patch.name}.`;
   }
 
@@ -84,24 +96,34 @@ export class Taking {
     const keeps = !item.keepsake && item.sound?.origin.kind === 'house' && before;
     const { polyphony, glideSeconds, timbre } = keeps || sound;
     const swapped = { ...sound, polyphony, glideSeconds, timbre };
-    this.door.do(edits.soundSwapped({ patchId: patch.id, layerId, sound: swapped }));
+    const old = this.sounds().get(before?.librarySoundId ?? '')?.name ?? '';
+    const names = { before: old, now: item.name };
+    this.door.do(edits.soundSwapped({ patchId: patch.id, layerId, sound: swapped, names }));
   }
 
   /** Keeps a copy under a name. */
   keep(name: string, content: KeptContent): void {
     const keepsake = { id: crypto.randomUUID(), name, favourite: false, content };
     this.door.do(edits.keepsakeAdded({ keepsake }));
-    this.status.say(`Kept “${name}” in your sounds.`);
+    this.status.say(`Kept “${name}” in my sounds.`);
   }
 
-  /** Keeps a layer of the patch on the desk, with its sound, treatments and ties. */
-  keepLayer(layerId: string): void {
+  /** A name that nothing kept bears yet. */
+  freeName(wish: string): string {
+    return freeName(
+      wish,
+      this.keepsakes().map(({ name }) => name),
+    );
+  }
+
+  /** Keeps a layer of the patch on the desk under a name, with its sound, treatments and ties. */
+  keepLayer(layerId: string, name: string): void {
     const carried = this.carry([layerId]);
     const layer = carried?.layers.at(0);
     const sound = carried?.sounds.at(0);
     if (!carried || !layer || !sound) return;
     const { treatments, controls, choosers } = carried;
-    this.keep(layer.name, { kind: 'layer', sound, layer, treatments, controls, choosers });
+    this.keep(name, { kind: 'layer', sound, layer, treatments, controls, choosers });
   }
 
   /** Layers of the patch on the desk, to be carried elsewhere; null when there are none of these ids. */
@@ -118,7 +140,9 @@ export class Taking {
     if (!patchId) return;
     const fresh = renewed(carried, this.songPatches.places(), () => crypto.randomUUID());
     this.door.do(edits.layersPasted({ patchId, carried: fresh, words }));
-    this.store.dispatch(session.layersSelected({ layerIds: fresh.layers.map(({ id }) => id) }));
+    const layerIds = fresh.layers.map(({ id }) => id);
+    this.store.dispatch(session.layersSelected({ layerIds }));
+    this.added.note({ layerIds, treatmentIds: fresh.treatments.map(({ id }) => id) });
   }
 }
 

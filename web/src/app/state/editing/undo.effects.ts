@@ -19,7 +19,7 @@ const VIEW_OF: Partial<Record<Kind, readonly string[]>> = {
   patches: ['/patch', '/song'],
   cues: ['/song', '/patch', '/running-order'],
   songs: ['/song', '/running-order'],
-  shows: ['/running-order', '/shows', '/song', '/controls', '/rig'],
+  shows: ['/running-order', '/shows', '/song', '/rig/controls', '/rig'],
   rigs: ['/rig'],
   devices: ['/rig'],
 };

@@ -212,6 +212,35 @@ export class DeskCopy {
     if (this.window.plays()) this.remember('nights', nights);
   }
 
+  /** Keeps what can be undone in this window. */
+  keepHistory(kept: object): void {
+    this.write(async (connection) => {
+      await connection.put('about', { ...kept, window: this.windowName() }, 'history');
+    });
+  }
+
+  /** What was kept of that, unread, with the name of this window, whose it should be. */
+  async readHistory(): Promise<{ kept: unknown; window: string }> {
+    const window = this.windowName();
+    try {
+      return { kept: await (await this.open())?.get('about', 'history'), window };
+    } catch {
+      return { kept: null, window };
+    }
+  }
+
+  /** A name that this window keeps over a reload, and shares with no other. */
+  private windowName(): string {
+    this.name ||= ownStorage()?.getItem(PREFIX + 'window') ?? crypto.randomUUID();
+    try {
+      ownStorage()?.setItem(PREFIX + 'window', this.name);
+    } catch {
+      // Then its history ends with the page.
+    }
+    return this.name;
+  }
+  private name = '';
+
   /** Remembers where the player is. */
   keepPlace(bookmark: Bookmark): void {
     this.place = { ...this.place, bookmark };

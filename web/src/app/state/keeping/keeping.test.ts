@@ -15,7 +15,9 @@ import {
   unsavedThings,
 } from '../saving/saving';
 import { EMPTY_DOCUMENT, thingsOf, type Answered } from '../show/document';
+import type { History } from '../editing/history';
 import { DeskCopy, type KeptPlace } from './desk-copy';
+import { historyStillTrue, historyToKeep } from './kept-history';
 import { keptAnswer, keptChanges } from './opening';
 
 /** When the browser's storage answers, and what it is told when that is gone. */
@@ -297,5 +299,56 @@ describe('opening with changes that were kept', () => {
     expect(keptChanges({ ...desk, database: 'one' }, answered())).toEqual([mine]);
     expect(keptChanges(null, answered())).toEqual([]);
     expect(keptAnswer({ ...desk, database: 'one' })).toEqual(answered());
+  });
+});
+
+describe('what can be undone', () => {
+  const step = (id: string, words = id): History['past'][number] => ({
+    ...{ words, place: { kind: 'patches', id }, gesture: null },
+    forth: [{ op: 'replace', path: ['patches', id, 'name'], value: words }],
+    back: [{ op: 'replace', path: ['patches', id, 'name'], value: 'before' }],
+  });
+  const things = {
+    ...EMPTY_DOCUMENT.things,
+    patches: { a: { ...patch('a'), id: 'a' }, b: { ...patch('b'), id: 'b' } },
+  };
+  const made: History = {
+    past: [step('a'), step('b')],
+    future: [step('a', 'again')],
+    undoing: null,
+  };
+  const keep = async (history: History) => {
+    const copy = newCopy();
+    copy.keepHistory({ database: 'one', ...historyToKeep(history, things) });
+    await copy.read();
+  };
+  const read = async (now = things, database = 'one') => {
+    const { kept, window } = await newCopy().readHistory();
+    return historyStillTrue(kept, { database, window }, now);
+  };
+
+  it('is there again in the same window, of what stands as it was left', async () => {
+    await keep(made);
+    expect(await read()).toEqual({ past: made.past, future: made.future });
+    const other = {
+      ...things,
+      patches: { ...things.patches, b: { ...things.patches.b, name: 'x' } },
+    };
+    expect(await read(other)).toEqual({ past: [step('a')], future: made.future });
+    expect(await read(things, 'another database')).toBeNull();
+    own.clear();
+    expect(await read()).toBeNull();
+  });
+
+  it('is bounded, the latest kept, and what is no history is none', async () => {
+    const many = Array.from({ length: 90 }, (_, at) => step('a', `step ${at}`));
+    await keep({ past: many, future: [], undoing: null });
+    const kept = await read();
+    expect(kept?.past.length).toBeLessThan(80);
+    expect(kept?.past.at(-1)?.words).toBe('step 89');
+    const copy = newCopy();
+    copy.keepHistory({ database: 'one', past: [{ words: 1 }] });
+    await copy.read();
+    expect(await read()).toBeNull();
   });
 });

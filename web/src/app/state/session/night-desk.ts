@@ -1,7 +1,11 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { newNight, type Night } from '@pentachord/core/model';
 import { movedSong, playedSong, trimmed, type TrimmedLayer } from '@pentachord/core/setlist';
+import { Store } from '@ngrx/store';
+import { dequal } from 'dequal';
 import { Live } from '../../live/live';
+import { selectHistory } from '../editing/selectors';
+import type { AppState } from '../reducers';
 import { DeskCopy } from '../keeping/desk-copy';
 
 /** Milliseconds after which what a hand has moved is shown and kept. */
@@ -48,9 +52,9 @@ export class NightDesk {
     this.live.runner.takeNight(night);
   }
 
-  /** The first song begins now. */
-  begin(): void {
-    this.change({ ...this.latest, begunAt: Date.now() });
+  /** The show begins now, as if some seconds of its plan had been played. */
+  begin(secondsIn = 0): void {
+    this.change({ ...this.latest, begunAt: Date.now() - secondsIn * 1000 });
   }
 
   /** The show has not begun: what was moved stays. */
@@ -58,14 +62,36 @@ export class NightDesk {
     this.change({ ...this.latest, begunAt: null });
   }
 
-  /** Gives a trim up. */
-  dropTrim(layer: TrimmedLayer): void {
-    this.change(trimmed(this.latest, { ...layer, cueId: null, by: 0 }));
+  /** Gives a trim up; `given` when an edit has just taken it over. */
+  dropTrim(layer: TrimmedLayer, given = false): void {
+    this.giveUp(trimmed(this.latest, { ...layer, cueId: null, by: 0 }), given);
   }
 
-  /** Gives up what was moved of a song's place. */
-  dropSong(entryId: string): void {
-    this.change(movedSong(this.latest, entryId, { tempo: null, transposed: 0 }));
+  /** Gives up what was moved of a song's place; `given` when an edit has just taken it over. */
+  dropSong(entryId: string, given = false): void {
+    this.giveUp(movedSong(this.latest, entryId, { tempo: null, transposed: 0 }), given);
+  }
+
+  /**
+   * Takes back what was given up last, if nothing was edited or moved since: `true`. With it goes the edit that took it over, which
+   * is the caller's to undo: `given`. False when something else was done last.
+   */
+  undo(): 'given' | boolean {
+    const last = this.givenUp.pop();
+    if (!last || last.step !== this.lastStep() || !dequal(last.after, this.latest)) return false;
+    this.change(last.before);
+    return last.given ? 'given' : true;
+  }
+
+  private giveUp(after: Night, given: boolean): void {
+    this.givenUp = [...this.givenUp, { before: this.latest, after, given, step: this.lastStep() }];
+    this.change(after);
+  }
+  private givenUp: { before: Night; after: Night; given: boolean; step: unknown }[] = [];
+  private readonly history = inject<Store<AppState>>(Store).selectSignal(selectHistory);
+  /** The last edit that can be undone. */
+  private lastStep(): unknown {
+    return this.history().past.at(-1);
   }
 
   /** What was moved in a place of the night; null for nothing. */
@@ -75,7 +101,7 @@ export class NightDesk {
 
   /** Gives everything up that was moved, and the night is over. */
   end(): void {
-    this.change(newNight(this.latest.showId));
+    this.giveUp(newNight(this.latest.showId), false);
   }
 
   /** With what a hand has moved a moment ago. */

@@ -16,3 +16,10 @@ export function dayOf(date: string): Date {
 export function today(): string {
   return isoOf(new Date()) ?? '';
 }
+
+/** The day after `yyyy-mm-dd`. */
+export function dayAfter(date: string): string {
+  const day = dayOf(date);
+  day.setDate(day.getDate() + 1);
+  return isoOf(day) ?? date;
+}

@@ -1,6 +1,7 @@
 import { inject, Injectable, Injector, type Type } from '@angular/core';
 import type { MatDialogConfig } from '@angular/material/dialog';
 import { firstValueFrom } from 'rxjs';
+import type { NameData } from './name-dialog';
 
 /** Opens dialogs. What they are made of is fetched with the first one. */
 @Injectable({ providedIn: 'root' })
@@ -16,4 +17,28 @@ export class Dialogs {
     const dialog = this.injector.get(MatDialog).open<unknown, Data, Result>(component, config);
     return firstValueFrom(dialog.afterClosed());
   }
+
+  /** Asks for a name, where the hand is; nothing when none was given. */
+  async askName(data: NameData): Promise<string | undefined> {
+    const { NameDialog } = await import('./name-dialog');
+    return this.open<NameData, string>(NameDialog, {
+      ...{ data, width: '360px' },
+      position: besideFocus(),
+    });
+  }
+}
+
+/** Pixels that a dialog of one field takes at the most. */
+const ROOM = { width: 360, height: 190 };
+
+/** Beside what has the focus, within the window; in the middle where nothing has it. */
+function besideFocus(): { left: string; top: string } | undefined {
+  const focused = document.activeElement;
+  if (!focused || focused === document.body) return undefined;
+  const { left, bottom } = focused.getBoundingClientRect();
+  const within = (at: number, most: number) => `${Math.max(8, Math.min(at, most - 8))}px`;
+  return {
+    left: within(left, window.innerWidth - ROOM.width),
+    top: within(bottom + 4, window.innerHeight - ROOM.height),
+  };
 }

@@ -33,7 +33,7 @@ export interface ShortcutGroup {
       }
     </mat-dialog-content>
     <mat-dialog-actions align="end">
-      <button type="button" matButton="outlined" mat-dialog-close>Close</button>
+      <button type="button" matButton="outlined" mat-dialog-close>Done</button>
     </mat-dialog-actions>
   `,
   styles: `

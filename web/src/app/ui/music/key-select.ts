@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
+import { TypedAs } from './typed-as';
 import { musicalKeyName, type MusicalKey } from '@pentachord/core/pitch';
 
 const KEYS: readonly MusicalKey[] = (['major', 'minor'] as const).flatMap((mode) =>
@@ -10,7 +11,7 @@ const KEYS: readonly MusicalKey[] = (['major', 'minor'] as const).flatMap((mode)
 /** A musical key, chosen from all there are. */
 @Component({
   selector: 'pc-key-select',
-  imports: [MatFormFieldModule, MatSelectModule],
+  imports: [MatFormFieldModule, MatSelectModule, TypedAs],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <mat-form-field appearance="outline" subscriptSizing="dynamic">
@@ -21,7 +22,7 @@ const KEYS: readonly MusicalKey[] = (['major', 'minor'] as const).flatMap((mode)
         (valueChange)="choose($event)"
       >
         @for (key of keys(); track key.name) {
-          <mat-option [value]="key.name">{{ key.name }}</mat-option>
+          <mat-option [value]="key.name" [pcTypedAs]="key.typed">{{ key.name }}</mat-option>
         }
       </mat-select>
     </mat-form-field>
@@ -42,7 +43,9 @@ export class KeySelect {
     const own = this.value();
     return KEYS.map((key) => {
       const isOwn = key.tonic === own.tonic && key.mode === own.mode;
-      return { key: isOwn ? own : key, name: musicalKeyName(isOwn ? own : key) };
+      const shown = isOwn ? own : key;
+      const name = musicalKeyName(shown);
+      return { key: shown, name, typed: name.replace('♭', 'b').replace('♯', '#') };
     });
   });
 

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, input, output, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import { TapTempo } from '@pentachord/core/clock';
 import { FASTEST_TEMPO, SLOWEST_TEMPO } from '@pentachord/core/model';
+import { Tip } from '../tips/tip';
 
 /** Seconds after the last tap until which is shown what was heard. */
 const SHOWN = 2;
@@ -10,13 +10,13 @@ const SHOWN = 2;
 /** A tempo that is tapped: with the mouse, a finger, or any key while it has the focus. */
 @Component({
   selector: 'pc-tap-button',
-  imports: [MatButtonModule, MatTooltipModule],
+  imports: [MatButtonModule, Tip],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <button
       type="button"
       matButton="outlined"
-      matTooltip="Tap the beat: it averages, and forgets a pause"
+      pcTip="Tap the beat: it averages, and forgets a pause"
       [attr.aria-label]="'Tap the tempo' + of()"
       (pointerdown)="tap($event)"
       (keydown.space)="tap($event)"

@@ -11,12 +11,12 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { MatTooltip, MatTooltipModule } from '@angular/material/tooltip';
 import type { NoteNaming } from '@pentachord/core/pitch';
 import { Live } from '../../live/live';
 import { StatusLine } from '../../state/session/status-line';
 import { NumberFieldControl } from './number-field-control';
 import { isEverything, readNumber, writeNumber, type NumberKind } from './number-text';
+import { Tip } from '../tips/tip';
 
 /** Pixels that the hand moves before it drags the number and does not just click. */
 const SLACK = 4;
@@ -29,7 +29,7 @@ const PIXELS_A_STEP = 5;
  */
 @Component({
   selector: 'pc-number-field',
-  imports: [MatTooltipModule],
+  imports: [Tip],
   hostDirectives: [NumberFieldControl],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -39,13 +39,11 @@ const PIXELS_A_STEP = 5;
       autocomplete="off"
       spellcheck="false"
       role="spinbutton"
-      matTooltipShowDelay="500"
       [id]="control.id"
       [class.bad]="problem()"
       [style.width.ch]="wide()"
       [value]="shown()"
-      [matTooltip]="hint()"
-      [matTooltipDisabled]="!near() || problem() !== ''"
+      [pcTip]="problem() === '' ? hint() : ''"
       [attr.aria-label]="label()"
       [attr.aria-valuenow]="value()"
       [attr.aria-valuemin]="min()"
@@ -53,8 +51,6 @@ const PIXELS_A_STEP = 5;
       [attr.aria-valuetext]="shownAs() || written()"
       [attr.aria-invalid]="problem() ? true : null"
       [attr.aria-describedby]="control.describedBy() || null"
-      (pointerenter)="comeNear()"
-      (pointerleave)="near.set(false)"
       (pointerdown)="takeHold($event)"
       (pointermove)="pull($event)"
       (pointerup)="letGo()"
@@ -141,11 +137,8 @@ export class NumberField {
   private readonly status = inject(StatusLine);
   protected readonly control = inject(NumberFieldControl);
   private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
-  private readonly tooltip = viewChild.required(MatTooltip);
   protected readonly typed = signal<string | null>(null);
   protected readonly problem = signal('');
-  /** True while the hand is over it: only then it needs its tooltip. */
-  protected readonly near = signal(false);
   /** Counts how often the hand was done with the text. */
   private readonly settled = signal(0);
   private gesture = '';
@@ -181,15 +174,12 @@ export class NumberField {
       this.settled();
       untracked(() => (this.box().nativeElement.value = this.shown()));
     });
-    this.control.focusField = () => this.box().nativeElement.focus();
+    this.control.focusField = () => this.focus();
   }
 
-  protected comeNear(): void {
-    this.near.set(true);
-    // It has not heard the hand come: it is there only from now on.
-    setTimeout(() => {
-      if (this.near() && this.hint()) this.tooltip().show();
-    });
+  /** Puts the caret into it, its number selected. */
+  focus(): void {
+    this.box().nativeElement.focus();
   }
 
   protected begin(): void {

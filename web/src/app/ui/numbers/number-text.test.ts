@@ -32,6 +32,10 @@ describe('typed numbers', () => {
     ['100 r', 'pan', 1],
     ['c', 'pan', 0],
     ['L', 'pan', -1],
+    ['L30', 'pan', -0.3],
+    ['30 left', 'pan', -0.3],
+    ['right 20', 'pan', 0.2],
+    ['centre', 'pan', 0],
     ['-20 %', 'pan', -0.2],
   ])('reads %s as a %s: %d', (text, kind, value) => {
     expect(read(text, kind)).toEqual({ ok: true, value });
@@ -41,7 +45,8 @@ describe('typed numbers', () => {
     ['loud', 'level', '“loud” is not a number. Type one from −∞ to 12.0.'],
     ['', 'plain', 'is not a number'],
     ['Infinity', 'plain', 'is not a number'],
-    ['left', 'pan', 'Type 30L, C or 30R.'],
+    ['leftish', 'pan', 'Type 30L, C or 30R.'],
+    ['30L30', 'pan', 'Type 30L, C or 30R.'],
     ['', 'pan', 'Type 30L'],
     ['H3', 'key', 'not a note'],
     ['60', 'level', '“60” is more than there can be. Type −∞ to 12.0.'],

@@ -97,12 +97,16 @@ function readTime(text: string): NumberReading {
   return { ok: true, value: others.reduce((sum, part) => sum * 60 + part, first) };
 }
 
+/** A side of the stage and how far towards it, in either order: `30L`, `L30`, `30 left`, `left`, `C`. */
+const PAN = /^(?:(\d+)\s*%?\s*)?(l|r|c|left|right|cent(?:re|er)|mid(?:dle)?)(?:\s*(\d+))?$/i;
+
 function readPan(text: string): NumberReading {
-  const match = /^(?:(\d+)\s*)?([LRC])$/i.exec(text);
-  if (match) {
-    const side = match[2].toUpperCase();
-    const share = Number(match[1] ?? 100) / 100;
-    return { ok: true, value: side === 'C' ? 0 : share * (side === 'L' ? -1 : 1) };
+  const match = PAN.exec(text);
+  if (match && (match[1] === undefined || match[3] === undefined)) {
+    const side = match[2][0].toUpperCase();
+    const share = Number(match[1] ?? match[3] ?? 100) / 100;
+    if (side === 'C' || side === 'M') return { ok: true, value: 0 };
+    return { ok: true, value: share * (side === 'L' ? -1 : 1) };
   }
   const percent = Number(text);
   return !DECIMAL.test(text)

@@ -36,7 +36,7 @@ export interface PickerData {
     </mat-dialog-content>
     <mat-dialog-actions align="end">
       <span class="hint">Play to try it out. Enter takes it.</span>
-      <button type="button" matButton="outlined" mat-dialog-close>Leave it</button>
+      <button type="button" matButton="outlined" mat-dialog-close>Cancel</button>
       <button type="button" matButton="filled" [disabled]="!chosen()" (click)="take()">
         Take {{ chosen()?.name ?? 'it' }}
       </button>

@@ -36,7 +36,7 @@ import { LayerBadge } from '../layer-badge';
         }
       </ol>
       @if (result.layers.length > 0 && !anySounds()) {
-        <p class="none" role="status">Nobody answers this note.</p>
+        <p class="none" role="status">No layer answers this note.</p>
       }
     } @else {
       <p class="empty">

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
-import { MatInputModule } from '@angular/material/input';
+import { MatInput } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -31,7 +31,7 @@ import { Tip } from '../../ui/tips/tip';
     MatButtonModule,
     MatButtonToggleModule,
     MatIconModule,
-    MatInputModule,
+    MatInput,
     MatMenuModule,
     Tip,
     NameField,

@@ -1,8 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
-import { DragDropModule, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
-import { MatInputModule } from '@angular/material/input';
+import { MatInput } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSortModule, type Sort } from '@angular/material/sort';
 import { MatTableModule } from '@angular/material/table';
@@ -21,6 +20,7 @@ import { LayerBadge } from '../../ui/layer-badge';
 import { LevelMeter } from '../../ui/level-meter';
 import { NameField } from '../../ui/names/name-field';
 import { NumberField } from '../../ui/numbers/number-field';
+import { RowDrag, type DraggedRow } from './row-drag';
 import { RowFocus } from './row-focus';
 import { RowStops } from './row-stops';
 import { StolenFlag } from './stolen-flag';
@@ -75,18 +75,18 @@ const COLUMNS: readonly SortKey[] = [
 @Component({
   selector: 'pc-ledger',
   imports: [
-    DragDropModule,
     LayerBadge,
     LevelMeter,
     MatButtonModule,
     MatIconModule,
-    MatInputModule,
+    MatInput,
     MatMenuModule,
     MatSortModule,
     MatTableModule,
     Tip,
     NameField,
     NumberField,
+    RowDrag,
     RowStops,
     StolenFlag,
   ],
@@ -189,9 +189,9 @@ export class Ledger {
     return layer.id;
   }
 
-  protected drop({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
-    const layerId = this.rows()[previousIndex]?.layer.id;
-    if (layerId && previousIndex !== currentIndex) this.moved.emit({ layerId, to: currentIndex });
+  protected drop({ from, to }: DraggedRow): void {
+    const layerId = this.rows()[from]?.layer.id;
+    if (layerId) this.moved.emit({ layerId, to });
   }
 
   /** A double click on what is no field and no button opens the layer. */

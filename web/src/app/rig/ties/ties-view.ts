@@ -32,7 +32,6 @@ import { ControlUses } from '../control-uses';
 import { settingInWords } from './setting-words';
 import { TieForm } from './tie-form';
 import { TieLearning } from './tie-learning';
-import { Tip } from '../../ui/tips/tip';
 
 /** A line of the table. */
 interface Row {
@@ -60,7 +59,7 @@ const OWNERS: readonly TyingOwner[] = ['patch', 'song', 'rig'];
 /** The Ties view: what every control does now, and how a control is given something to do by touching it. */
 @Component({
   selector: 'pc-ties-view',
-  imports: [MatButtonModule, MatButtonToggleModule, MatTableModule, Tip, TieForm, UndoButtons],
+  imports: [MatButtonModule, MatButtonToggleModule, MatTableModule, TieForm, UndoButtons],
   providers: [ControlUses, TieLearning],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ties-view.html',

@@ -74,7 +74,7 @@ export async function measureWriting(browser: Browser): Promise<Result[]> {
 async function opening(page: Page, name: string, rows: string, count: number): Promise<number> {
   const took: number[] = [];
   for (let run = 0; run <= RUNS; run++) {
-    await page.getByRole('link', { name: 'Sounds' }).click();
+    await page.getByRole('link', { name: 'Library' }).click();
     await page.locator('pc-sounds-view').waitFor();
     const ms = await page.evaluate(
       async ([section, selector, many]) => {

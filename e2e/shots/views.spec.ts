@@ -1,6 +1,6 @@
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { Desk } from '../stage/desk.js';
+import { Desk, chooseMore, goToRoom } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
 
 const FOLDER = join(dirname(fileURLToPath(import.meta.url)), '../../docs/screenshots');
@@ -102,7 +102,7 @@ test('the layer drawer', async ({ desk, rig, page }) => {
 
 test('Sounds', async ({ desk, rig, page }) => {
   await desk.openSong('Saltglass');
-  await page.getByRole('link', { name: 'Sounds' }).click();
+  await goToRoom(page, 'Library', 'Sounds');
   await desk.soundsReady();
   await page.locator('li[data-item="Glass bells"] button.row').click();
   await rig.press(72, 90);
@@ -113,7 +113,7 @@ test('Sounds', async ({ desk, rig, page }) => {
 test('Showtime, Controls and the stand-ins', async ({ desk, rig, page, server }) => {
   await desk.openSong('Copper Weather');
   await page.getByRole('button', { name: 'second verse' }).click();
-  await page.getByRole('link', { name: 'Controls' }).click();
+  await goToRoom(page, 'Rig', 'Controls');
   for (const [what, bytes] of [
     ['First cue of the next song', [0x99, 36, 100]],
     ['Song by its number', [0xc9, 2]],
@@ -182,7 +182,7 @@ test('the rig and what goes in and out', async ({ desk, rig, page }) => {
   await page.mouse.move(640, 140);
   await page.waitForTimeout(SETTLED);
   await page.screenshot(file('rig'));
-  await page.getByRole('link', { name: 'Monitor' }).click();
+  await goToRoom(page, 'Rig', 'Monitor');
   await expect(page.getByRole('heading', { name: 'Monitor' })).toBeVisible();
   for (const key of [48, 55, 60, 64, 67, 72])
     await rig.bytes('stand-in upper keys', [0x90, key, 40 + key, 0x80, key, 0]);
@@ -195,7 +195,7 @@ test('the rig and what goes in and out', async ({ desk, rig, page }) => {
 test('Ties and Preferences', async ({ desk, rig, page }) => {
   await desk.openSong('Low Water Mark');
   await page.getByRole('link', { name: 'Rig', exact: true }).click();
-  await page.getByRole('link', { name: 'Ties', exact: true }).click();
+  await goToRoom(page, 'Rig', 'Ties');
   for (const [knob, values] of [
     [20, [0, 127, 96]],
     [21, [0, 127, 80]],
@@ -208,7 +208,7 @@ test('Ties and Preferences', async ({ desk, rig, page }) => {
   await page.waitForTimeout(SETTLED);
   await page.screenshot(file('ties'));
   await page.keyboard.press('Escape');
-  await page.getByRole('link', { name: 'Preferences' }).click();
+  await chooseMore(page, 'Preferences');
   await page.mouse.move(640, 720);
   await page.waitForTimeout(2 * SETTLED);
   await page.screenshot(file('preferences'));

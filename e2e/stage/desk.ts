@@ -138,3 +138,18 @@ export class Desk {
     return loudest;
   }
 }
+
+/** Goes to a room of a view by its tab. */
+export async function goToRoom(page: Page, view: 'Library' | 'Rig', room: string): Promise<void> {
+  await page.getByRole('link', { name: view, exact: true }).click();
+  await page.getByRole('tab', { name: room, exact: true }).click();
+}
+
+/** Chooses something of the menu at the end of the bar. */
+export async function chooseMore(page: Page, name: string | RegExp): Promise<void> {
+  await page.getByRole('button', { name: /^More: / }).click();
+  const item = page
+    .getByRole('menuitem', { name })
+    .or(page.getByRole('menuitemcheckbox', { name }));
+  await item.click();
+}

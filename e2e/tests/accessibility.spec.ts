@@ -1,6 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
-import { Desk } from '../stage/desk.js';
+import { Desk, goToRoom } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
 
 const LEVELS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
@@ -38,7 +38,7 @@ test('Patch, Sounds, the picker, Showtime and the stand-ins keep to WCAG 2.2 AA'
   await expect(page.getByRole('dialog').getByRole('searchbox')).toBeFocused();
   found.push(...(await violationsOf(page, 'Picker', '.cdk-overlay-container')));
   await page.keyboard.press('Escape');
-  await page.getByRole('link', { name: 'Sounds' }).click();
+  await goToRoom(page, 'Library', 'Sounds');
   await page.locator('li[data-item="Warm pad"] button.row').click();
   found.push(...(await violationsOf(page, 'Sounds')));
   await page.getByRole('link', { name: 'Showtime' }).click();
@@ -55,7 +55,7 @@ test('Showtime in its three versions, its list and its lock, and Controls keep t
   page,
 }) => {
   await desk.openSong('Ferry to Nowhere');
-  await page.getByRole('link', { name: 'Controls' }).click();
+  await goToRoom(page, 'Rig', 'Controls');
   await expect(page.getByRole('combobox', { name: 'Who keeps time' })).toBeVisible();
   const found = await violationsOf(page, 'Controls');
   await page.getByRole('link', { name: 'Showtime' }).click();

@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { goToRoom } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
 
 const tempo = async (page: Page) => Number(await page.getByTestId('tempo').textContent());
@@ -21,7 +22,7 @@ test('a MIDI clock with jitter drives tempo light and arpeggio; when it stops th
   await drawer.getByRole('button', { name: 'Add arpeggio' }).click();
   await drawer.getByRole('combobox', { name: 'Rate of the arpeggio' }).click();
   await page.getByRole('option', { name: '1/8', exact: true }).click();
-  await page.getByRole('link', { name: 'Controls' }).click();
+  await goToRoom(page, 'Rig', 'Controls');
   await choose(page, 'Who keeps time', 'stand-in clock');
   await desk.saved();
 
@@ -78,7 +79,7 @@ test('clock goes out: a count-in is clicked and shown, then who follows starts; 
   server,
 }) => {
   await desk.openSong('Copper Weather');
-  await page.getByRole('link', { name: 'Controls' }).click();
+  await goToRoom(page, 'Rig', 'Controls');
   await choose(page, 'Who follows', 'stand-in follower');
   await desk.type('Level of the click, dB', '0');
   await desk.saved();
@@ -109,7 +110,7 @@ test('a tempo is tapped from a control while playing, and holds for the song ton
   page,
 }) => {
   await desk.openSong('Copper Weather');
-  await page.getByRole('link', { name: 'Controls' }).click();
+  await goToRoom(page, 'Rig', 'Controls');
   await page.getByRole('button', { name: 'Touch a control for Tap the tempo' }).click();
   await rig.tapPad(5);
   await expect(page.getByText('pad 5', { exact: true })).toBeVisible();

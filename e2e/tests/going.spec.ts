@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { goToRoom } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
 
 const cue = (page: Page) => page.getByTestId('cue');
@@ -21,7 +22,7 @@ test('a show is gone through by pads, pedal, spare key, program changes, song se
   await desk.openSong('Low Water Mark');
   await desk.type('The song’s own number, 0 for none', '42');
   await desk.saved();
-  await page.getByRole('link', { name: 'Controls' }).click();
+  await goToRoom(page, 'Rig', 'Controls');
   await learn(page, 'First cue of the next song', () => rig.tapPad(1));
   await learn(page, 'First cue of the song before', () => rig.press(28, 60));
   await learn(page, 'Song by its number', () => rig.bytes('stand-in pads', [0xc9, 2]));
@@ -91,7 +92,7 @@ test('a pad that rattles forty times a second goes on by one cue, and the end be
   page,
 }) => {
   await desk.soundsReady();
-  await page.getByRole('link', { name: 'Controls' }).click();
+  await goToRoom(page, 'Rig', 'Controls');
   await desk.type('Milliseconds after which a second press counts', '900');
   await page.getByRole('radio', { name: 'begin anew' }).click();
   await desk.saved();
@@ -125,7 +126,7 @@ test('a layer is trimmed by screen and knob for the night, and the level is offe
   server,
 }) => {
   await desk.openSong('Copper Weather');
-  await page.getByRole('link', { name: 'Controls' }).click();
+  await goToRoom(page, 'Rig', 'Controls');
   await page.getByRole('combobox', { name: 'Layer that the control trims' }).click();
   await page.getByRole('option', { name: 'B', exact: true }).click();
   await page.getByRole('button', { name: 'Touch a control that trims' }).click();
@@ -174,7 +175,7 @@ test('a layer is trimmed by screen and knob for the night, and the level is offe
     .click();
   await dialog.getByRole('button', { name: /drop all/ }).click();
   await expect(dialog.getByText('Nothing is moved any more.')).toBeVisible();
-  await dialog.getByRole('button', { name: 'Close' }).click();
+  await dialog.getByRole('button', { name: 'Done' }).click();
   await desk.saved();
   expect(await verse()).toBeCloseTo(before - 3, 6);
   await expect(page.getByRole('button', { name: /changed while playing/ })).toHaveCount(0);

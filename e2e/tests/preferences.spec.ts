@@ -1,4 +1,5 @@
 import { AxeBuilder } from '@axe-core/playwright';
+import { chooseMore } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
 
 test('notes are called as the player prefers, in every view, and after a reload', async ({
@@ -7,7 +8,7 @@ test('notes are called as the player prefers, in every view, and after a reload'
 }) => {
   await desk.openSong('Saltglass');
   await expect(page.getByTestId('examples')).toHaveCount(0);
-  await page.getByRole('link', { name: 'Preferences' }).click();
+  await chooseMore(page, 'Preferences');
   const examples = page.getByTestId('examples');
   await expect(examples).toHaveText('C2  E♭3  C4  F♯4  B♭5');
   await page.getByRole('radio', { name: 'C3', exact: true }).click();

@@ -1,5 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
+import { goToRoom } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
 
 const plan = (page: Page, place: string) => page.locator(`[data-device="${place}"]`);
@@ -60,7 +61,7 @@ test('a channel is wanted, written in packets and read back; a write that stops 
   await playStandIn(standIns, 1, 60);
   await page.bringToFront();
   await expect(page.getByTestId('last-message')).toContainText('Lower keys · ch 3');
-  await page.getByRole('link', { name: 'Monitor' }).click();
+  await goToRoom(page, 'Rig', 'Monitor');
   await expect(
     page.locator('pc-monitor-view .row', { hasText: 'exclusive' }).first(),
   ).toBeVisible();
@@ -190,7 +191,7 @@ test('the monitor shows what comes, says what is broken, traces a key, and a key
 }) => {
   await desk.openSong('Copper Weather');
   await page.getByRole('link', { name: 'Rig', exact: true }).click();
-  await page.getByRole('link', { name: 'Monitor' }).click();
+  await goToRoom(page, 'Rig', 'Monitor');
   const line = (words: string) => page.locator('pc-monitor-view .row', { hasText: words }).last();
   await rig.press(55, 80);
   await expect(page.getByTestId('silence')).toHaveText(/^Upper keys G3 sounds nothing: [A-D] /);
@@ -293,7 +294,7 @@ test('Rig, its settings, Monitor and choosers keep to WCAG 2.2 AA', async ({ des
   await page.getByRole('tab', { name: /Settings on the device/ }).click();
   await expect(page.getByRole('button', { name: 'Write to the device' })).toBeVisible();
   await look('settings');
-  await page.getByRole('link', { name: 'Monitor' }).click();
+  await goToRoom(page, 'Rig', 'Monitor');
   await expect(page.getByRole('heading', { name: 'Monitor' })).toBeVisible();
   await look('Monitor');
   expect(found).toEqual([]);
@@ -319,7 +320,7 @@ test('settings of the whole rig are kept under a name, wanted again, written and
   await dialog.getByLabel('keep what is wanted now as').fill('As at home');
   await dialog.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(dialog.getByText('As at home', { exact: true })).toBeVisible();
-  await dialog.getByRole('button', { name: 'Close' }).click();
+  await dialog.getByRole('button', { name: 'Done' }).click();
 
   await plan(page, 'keys2').click();
   await page.getByRole('tab', { name: /Settings on the device/ }).click();

@@ -1,5 +1,5 @@
 import type { APIRequestContext } from '@playwright/test';
-import { Desk } from '../stage/desk.js';
+import { Desk, chooseMore } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
 
 const TIDE = 'demo-saltglass-tide';
@@ -104,7 +104,7 @@ test('a change that is refused for good is set aside, told, and holds nothing el
   await expect(page.getByTestId('status')).toContainText('in your sounds');
   await dialog.getByRole('button', { name: 'Drop it' }).click();
   await expect(dialog).toContainText('Nothing is set aside any more');
-  await dialog.getByRole('button', { name: 'Close' }).click();
+  await dialog.getByRole('button', { name: 'Done' }).click();
   await desk.saved();
   const kept = await (await request.get(`${server.origin}/api/keepsakes`)).json();
   expect(JSON.stringify(kept)).toContain('"kind":"patch"');
@@ -166,7 +166,7 @@ test('a backup is looked into and brought back, and what is damaged is named the
   await desk.openSong('Saltglass');
   await desk.type('Level of Felt piano, dB', '-11');
   await desk.saved();
-  await page.getByRole('link', { name: 'Backups' }).click();
+  await chooseMore(page, 'Backups');
   await page
     .getByRole('button', { name: /^Look into/ })
     .last()

@@ -1,3 +1,4 @@
+import { goToRoom } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
 
 test('sounds are searched as one types, filtered, marked as favourites, and tried out in any octave', async ({
@@ -6,7 +7,7 @@ test('sounds are searched as one types, filtered, marked as favourites, and trie
   rig,
 }) => {
   await desk.openSong('Saltglass');
-  await page.getByRole('link', { name: 'Sounds' }).click();
+  await goToRoom(page, 'Library', 'Sounds');
   const items = page.locator('pc-sound-browser li[data-item]');
   const names = () => items.evaluateAll((all) => all.map((li) => li.getAttribute('data-item')));
   await expect(items.first()).toHaveAttribute('data-item', 'Slow tide strings');
@@ -97,7 +98,7 @@ test('a layer, a sound and a whole patch are kept, and taken again in another so
 
   await page.reload();
   await desk.openSong('Lantern Song');
-  await page.getByRole('link', { name: 'Sounds' }).click();
+  await goToRoom(page, 'Library', 'Sounds');
   await page.getByRole('option', { name: 'My sounds' }).click();
   const item = (name: string) => page.locator(`li[data-item="${name}"] button.row`);
   await item('Glass bells').click();

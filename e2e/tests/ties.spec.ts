@@ -1,5 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
+import { goToRoom } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
 
 const row = (page: Page, control: string) =>
@@ -7,7 +8,7 @@ const row = (page: Page, control: string) =>
 
 async function openTies(page: Page): Promise<void> {
   await page.getByRole('link', { name: 'Rig', exact: true }).click();
-  await page.getByRole('link', { name: 'Ties', exact: true }).click();
+  await goToRoom(page, 'Rig', 'Ties');
   await expect(page.getByRole('heading', { name: 'Ties' })).toBeVisible();
 }
 

@@ -1,3 +1,4 @@
+import { chooseMore } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
 
 test('bytes with running status, real-time bytes between, and broken ones come through as they should', async ({
@@ -40,7 +41,7 @@ test('the computer’s keys play when asked to, and are shortcuts otherwise', as
   page,
 }) => {
   await desk.openSong('Saltglass');
-  await page.getByRole('button', { name: 'Type to play' }).click();
+  await chooseMore(page, /Type to play/);
   await page.keyboard.down('d');
   await expect(page.getByTestId('last-message')).toHaveText('E4 v80 · Upper keys · ch 1');
   await expect.poll(() => desk.layerMeter('Felt piano')).toBeGreaterThan(10);

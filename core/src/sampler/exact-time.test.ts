@@ -87,6 +87,26 @@ describe('what is not due yet', () => {
     expect(work.voices).toBe(0);
   });
 
+  it.each([
+    ['goes on where no end is told', -1, 8, 1],
+    ['ends at its new end', 700, 8, 0],
+    ['sounds until then', 1200, 8, 1],
+    ['ends at once where that has passed', 1, 8, 0],
+  ])('a held note that is retimed %s', (_what, end, blocks, voices) => {
+    work.start(1);
+    work.end(1, 5000);
+    render(2);
+    work.order(COMMAND.retime, 1, 0, end);
+    render(blocks);
+    expect(work.voices).toBe(voices);
+    // Of a note that is not there nothing is left over, which would end another of its number.
+    work.order(COMMAND.retime, 9, 0, 4000);
+    render(1);
+    work.start(9);
+    render(50);
+    expect(work.voices).toBe(end < 0 ? 2 : 1);
+  });
+
   it('is called off wholly by silence', () => {
     start(1, 400);
     render(1);

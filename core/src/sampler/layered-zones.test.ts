@@ -124,6 +124,38 @@ describe('a note of several zones', () => {
   });
 });
 
+describe('a choke group', () => {
+  const once = { loopStart: -1, loopEnd: -1 };
+  /** Zones of one key each from middle C on, of these groups; 0 for none. */
+  const groups = (...chokes: number[]) =>
+    chokes.map((choke, at) =>
+      zone(0.1 * 2 ** at, {
+        ...once,
+        ...{ choke, rootKey: 60 + at, keys: { low: 60 + at, high: 60 + at } },
+      }),
+    );
+
+  it.each<[string, number[], { note: number; instance?: number }, number]>([
+    ['cuts off what is in it', [1, 1], { note: 61 }, 0.2],
+    ['leaves another group alone', [1, 2], { note: 61 }, 0.3],
+    ['leaves what is in none alone', [0, 1], { note: 61 }, 0.3],
+    ['leaves another sound alone', [1, 1], { note: 61, instance: 2 }, 0.3],
+    ['is cut off by its own key struck anew', [1], { note: 60 }, 0.1],
+  ])('%s', (_what, chokes, second, height) => {
+    load(...groups(...chokes));
+    work.start(1, { note: 60 });
+    rested();
+    work.start(2, second);
+    expect(work.after(8)).toBeCloseTo(height, 3);
+  });
+
+  it('leaves what the same note has begun', () => {
+    load(zone(0.1, { ...once, choke: 1 }), zone(0.2, { ...once, choke: 1 }));
+    work.start(1);
+    expect(work.after(4)).toBeCloseTo(0.3, 3);
+  });
+});
+
 describe('a sound of one voice with several zones', () => {
   const one = { polyphony: 1 };
   it('glides with all of them, each into the recording of other keys where it has one', () => {

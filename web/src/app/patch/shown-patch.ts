@@ -1,10 +1,20 @@
-import { computed, inject, Injectable } from '@angular/core';
+import { computed, inject, Injectable, linkedSignal, untracked } from '@angular/core';
 import { coverage, groundOf } from '@pentachord/core/coverage';
 import { layersHearing, soundingByKey } from '@pentachord/core/routing';
 import { Store } from '@ngrx/store';
-import { selectBudget, selectCost, selectRemarks } from '../state/machine/selectors';
+import {
+  selectBudget,
+  selectCost,
+  selectRemarks,
+  selectResponses,
+} from '../state/machine/selectors';
 import type { AppState } from '../state/reducers';
-import { selectCompiled, selectKeyboard } from '../state/selectors';
+import {
+  selectCompiled,
+  selectDevices,
+  selectKeyboard,
+  selectWrittenPatch,
+} from '../state/selectors';
 import { PatchDesk } from './patch-desk';
 
 /** Remarks that have a tag on the field at one time. */
@@ -59,5 +69,17 @@ export class ShownPatch {
   readonly dimmed = computed(() => {
     const keys = this.coverage()?.keys ?? [];
     return new Set(keys.filter(({ layers }) => layers.length === 0).map(({ key }) => key));
+  });
+
+  private readonly written = this.desk.calm.following(this.store.selectSignal(selectWrittenPatch));
+  private readonly rig = this.store.selectSignal(selectDevices);
+  private readonly responses = this.store.selectSignal(selectResponses);
+  /**
+   * Whether there was something to remark when the patch, the rig or what is known of sounds changed last: while one plays the line
+   * of remarks neither comes nor goes, so that the field does not jump.
+   */
+  readonly hasRemarks = linkedSignal({
+    source: () => ({ patch: this.written(), rig: this.rig(), responses: this.responses() }),
+    computation: () => untracked(this.remarks).length > 0,
   });
 }

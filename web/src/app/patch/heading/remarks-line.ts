@@ -1,19 +1,12 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  inject,
-  linkedSignal,
-  untracked,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { lookAt, type Mend, type Remark } from '@pentachord/core/coverage';
 import { Store } from '@ngrx/store';
 import { PatchEditing } from '../../state/editing/patch-editing';
-import { selectRemarks, selectResponses } from '../../state/machine/selectors';
+import { selectRemarks } from '../../state/machine/selectors';
 import type { AppState } from '../../state/reducers';
-import { selectDevices, selectWrittenPatch } from '../../state/selectors';
+import { selectWrittenPatch } from '../../state/selectors';
 import { LayerSelection } from '../../state/session/layer-selection';
 import { session } from '../../state/session/session';
 import { PatchDesk } from '../patch-desk';
@@ -23,76 +16,73 @@ import { selectMendOf } from './mend-of';
 const MOST_LISTED = 30;
 
 /**
- * What was noticed about the patch, in a line of its own: the weightiest in whole words with its mend, the others behind it. The
- * line comes and goes with what is written; while one plays it stays as it is, so that the field does not jump.
+ * What was noticed about the patch, in a line of its own: the weightiest in whole words with its mend, the others behind it.
  */
 @Component({
   selector: 'pc-remarks-line',
   imports: [MatButtonModule, MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (isThere()) {
-      <ul aria-label="Remarks" aria-live="polite">
-        @if (first(); as line) {
-          <li>
+    <ul aria-label="Remarks" aria-live="polite">
+      @if (first(); as line) {
+        <li>
+          <button
+            type="button"
+            matButton="outlined"
+            class="remark"
+            [class.alarm]="line.remark.weight === 'alarm'"
+            (click)="show(line.remark)"
+            (pointerenter)="desk.pointed.set(line.remark.id)"
+            (pointerleave)="desk.pointed.set(null)"
+            (focus)="desk.pointed.set(line.remark.id)"
+            (blur)="desk.pointed.set(null)"
+          >
+            {{ line.remark.text }}
+          </button>
+          @if (line.mend; as mend) {
             <button
               type="button"
-              matButton="outlined"
-              class="remark"
-              [class.alarm]="line.remark.weight === 'alarm'"
-              (click)="show(line.remark)"
-              (pointerenter)="desk.pointed.set(line.remark.id)"
-              (pointerleave)="desk.pointed.set(null)"
-              (focus)="desk.pointed.set(line.remark.id)"
-              (blur)="desk.pointed.set(null)"
+              matButton
+              class="mend"
+              [attr.aria-label]="mend.words + ' (' + line.remark.text + ')'"
+              (click)="carryOut(mend)"
             >
-              {{ line.remark.text }}
+              {{ mend.words }}
             </button>
-            @if (line.mend; as mend) {
-              <button
-                type="button"
-                matButton
-                class="mend"
-                [attr.aria-label]="mend.words + ' (' + line.remark.text + ')'"
-                (click)="carryOut(mend)"
-              >
-                {{ mend.words }}
-              </button>
-            } @else {
-              <span class="look">{{ line.look }}</span>
-            }
-          </li>
-        } @else {
-          <li class="look">nothing to remark now</li>
-        }
-        @if (others().length > 0) {
-          <li>
-            <button
-              type="button"
-              matButton="outlined"
-              [class.alarm]="others()[0].remark.weight === 'alarm'"
-              [matMenuTriggerFor]="more"
-            >
-              {{ count() }} more
-            </button>
-            <mat-menu #more="matMenu" class="broad"
-              ><ng-template matMenuContent>
-                @for (line of others(); track line.remark.id) {
-                  <button mat-menu-item (click)="show(line.remark)">
-                    {{ line.remark.text }}{{ line.mend ? '' : ': ' + line.look }}
+          } @else {
+            <span class="look">{{ line.look }}</span>
+          }
+        </li>
+      } @else {
+        <li class="look">nothing to remark now</li>
+      }
+      @if (others().length > 0) {
+        <li>
+          <button
+            type="button"
+            matButton="outlined"
+            [class.alarm]="others()[0].remark.weight === 'alarm'"
+            [matMenuTriggerFor]="more"
+          >
+            {{ count() }} more
+          </button>
+          <mat-menu #more="matMenu" class="broad"
+            ><ng-template matMenuContent>
+              @for (line of others(); track line.remark.id) {
+                <button mat-menu-item (click)="show(line.remark)">
+                  {{ line.remark.text }}{{ line.mend ? '' : ': ' + line.look }}
+                </button>
+                @if (line.mend; as mend) {
+                  <button mat-menu-item class="mend-item" (click)="carryOut(mend)">
+                    {{ mend.words }}
                   </button>
-                  @if (line.mend; as mend) {
-                    <button mat-menu-item class="mend-item" (click)="carryOut(mend)">
-                      {{ mend.words }}
-                    </button>
-                  }
                 }
-              </ng-template></mat-menu
-            >
-          </li>
-        }
-      </ul>
-    }
+              }
+            </ng-template></mat-menu
+          >
+        </li>
+      }
+    </ul>
   `,
   styles: `
     @use 'theme';
@@ -146,8 +136,6 @@ export class RemarksLine {
   private readonly editing = inject(PatchEditing);
   private readonly selection = inject(LayerSelection);
   private readonly patch = this.store.selectSignal(selectWrittenPatch);
-  private readonly devices = this.store.selectSignal(selectDevices);
-  private readonly responses = this.store.selectSignal(selectResponses);
   /** As of the last look: while an edge is dragged they wait, and so does what mends them. */
   private readonly remarks = this.desk.calm.following(this.store.selectSignal(selectRemarks));
   private readonly mendOf = this.desk.calm.following(this.store.selectSignal(selectMendOf));
@@ -160,16 +148,6 @@ export class RemarksLine {
   protected readonly first = computed(() => this.lines().at(0) ?? null);
   protected readonly others = computed(() => this.lines().slice(1));
   protected readonly count = computed(() => this.remarks().length - 1);
-  private readonly written = this.desk.calm.following(this.patch);
-  /** Whether there was something to remark when the patch, the rig or what is known of sounds changed last. */
-  protected readonly isThere = linkedSignal({
-    source: () => ({
-      patch: this.written(),
-      devices: this.devices(),
-      responses: this.responses(),
-    }),
-    computation: () => untracked(this.remarks).length > 0,
-  });
 
   protected show(remark: Remark): void {
     if (remark.keyboardId)

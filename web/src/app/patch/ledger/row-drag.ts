@@ -42,7 +42,10 @@ export class RowDrag {
     }
     if (!this.list || this.list.isDragging()) return;
     const elements = [...this.table.querySelectorAll<HTMLElement>('tbody tr[data-layer]')];
-    if (elements.length === this.rows.length && elements.every((e, i) => e === this.rows[i].element))
+    if (
+      elements.length === this.rows.length &&
+      elements.every((e, i) => e === this.rows[i].element)
+    )
       return;
     const known = new Map(this.rows.map((row) => [row.element, row]));
     const make = this.make;

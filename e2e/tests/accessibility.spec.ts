@@ -87,7 +87,7 @@ test('every part of the layer drawer keeps to WCAG 2.2 AA', async ({ desk, page 
     if (tab === 'Treatments') await drawer.getByRole('button', { name: 'Add arpeggio' }).click();
     if (tab === 'Touch') await expect(drawer.getByRole('slider')).toHaveCount(3);
     found.push(...(await violationsOf(page, tab, 'pc-layer-drawer')));
-    await drawer.getByRole('button', { name: /^Close/ }).click();
+    await drawer.getByRole('button', { name: /^Done/ }).click();
   }
   expect(found).toEqual([]);
 });
@@ -128,6 +128,10 @@ test('Shows, Running order, Song and the beginning keep to WCAG 2.2 AA', async (
   found.push(...(await violationsOf(page, 'the beginning')));
   await page.goto(`${server.origin}/shows`);
   await page.getByRole('button', { name: 'Copy for another night' }).click();
+  await expect(page.getByRole('dialog')).toBeVisible();
+  found.push(...(await violationsOf(page, 'a copy', '.cdk-overlay-container')));
+  await page.getByRole('button', { name: 'Make the copy' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
   found.push(...(await violationsOf(page, 'Shows')));
   await page.getByRole('link', { name: 'Running order' }).click();
   await page

@@ -10,7 +10,7 @@ test('a cue says what a hand has changed since, takes it over or puts it back, b
   await drawer.getByRole('button', { name: 'Tie a control to level of Felt piano' }).click();
   await rig.bytes('stand-in pads', [0xb9, 20, 64]);
   await expect(page.getByTestId('status')).toContainText('Tied');
-  await drawer.getByRole('button', { name: /^Close/ }).click();
+  await drawer.getByRole('button', { name: /^Done/ }).click();
 
   await page.getByRole('link', { name: 'Song', exact: true }).click();
   await page.getByRole('button', { name: /^Go to verse/ }).click();
@@ -89,7 +89,7 @@ test('cues are carried along the song, copied, put in order, renamed and removed
   await page.getByRole('radio', { name: 'Table' }).click();
   await expect(desk.field('Time of verse')).toHaveValue(/^3:\d\d$/);
   await page.getByRole('button', { name: 'Copy lift' }).click();
-  await page.getByRole('button', { name: 'lift 2 earlier' }).click();
+  await page.getByRole('button', { name: 'Move up lift 2' }).click();
   await page.getByRole('textbox', { name: 'Name of cue 4' }).fill('before the lift');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Remove quiet' }).click();

@@ -34,6 +34,8 @@ test('a show is gone through by pads, pedal, spare key, program changes, song se
   await expect(page.getByText('pad 2 → Copper Weather: lift')).toBeVisible();
   // A pad that has a job is given another one, and undo gives it back.
   await learn(page, 'Tap the tempo', () => rig.tapPad(1));
+  await expect(page.getByText(/does already: first cue of the next song/)).toBeVisible();
+  await page.getByRole('button', { name: 'Tie it here' }).click();
   await expect(page.getByText(/was “First cue of the next song”/)).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(page.getByText('pad 1', { exact: true })).toBeVisible();
@@ -173,8 +175,14 @@ test('a layer is trimmed by screen and knob for the night, and the level is offe
     .filter({ hasText: 'sounding in E' })
     .getByRole('button', { name: 'To this show' })
     .click();
-  await dialog.getByRole('button', { name: /drop all/ }).click();
-  await expect(dialog.getByText('Nothing is moved any more.')).toBeVisible();
+  // What is discarded comes back by undoing, as everything does.
+  const piano = dialog.getByRole('listitem').filter({ hasText: 'Felt piano' });
+  await piano.getByRole('button', { name: 'Discard' }).click();
+  await expect(piano).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(piano).toHaveCount(1);
+  await dialog.getByRole('button', { name: /^End the night/ }).click();
+  await expect(dialog.getByText('Nothing is changed any more.')).toBeVisible();
   await dialog.getByRole('button', { name: 'Done' }).click();
   await desk.saved();
   expect(await verse()).toBeCloseTo(before - 3, 6);

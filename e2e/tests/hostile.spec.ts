@@ -51,7 +51,10 @@ function misplaced(page: Page): Promise<string[]> {
           middle.y < outer.top ||
           middle.y > outer.bottom;
         if (isOut && !isScrolled(own)) wrong.push(`${name} is cut off`);
-        if (isOut) clipped = true;
+        if (isOut) {
+          clipped = true;
+          break;
+        }
       }
       if (clipped) continue;
       const leaves = box.right > innerWidth + 1 || box.left < -1;

@@ -30,6 +30,8 @@ test('few Tabs lead to the patch’s menu, and arrow keys go along rows of butto
   // Name, other patches or remarks, the toolbar.
   expect(await tabUntil(page, 'Arrange')).toBeLessThanOrEqual(4);
   await page.keyboard.press('End');
+  expect(await focused(page)).toBe('Keyboard shortcuts');
+  await page.keyboard.press('ArrowLeft');
   expect(await focused(page)).toBe('More');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('menuitem', { name: 'New patch in this song' })).toBeVisible();
@@ -118,7 +120,7 @@ test('after something is removed or made its own the focus stays near', async ({
   ).toBe(true);
 });
 
-test('letters are no shortcuts while a control has the focus, and why one cannot be done is told', async ({
+test('keys that a control needs are no shortcuts while it has the focus, and why one cannot be done is told', async ({
   desk,
   page,
 }) => {
@@ -126,7 +128,6 @@ test('letters are no shortcuts while a control has the focus, and why one cannot
   await desk.select('Felt piano');
   await page.getByRole('textbox', { name: 'Name of the patch' }).click();
   await tabUntil(page, 'Arrange');
-  await page.keyboard.press('d');
   await page.keyboard.press('Delete');
   expect(await desk.layers()).toHaveLength(3);
   await page.getByRole('columnheader', { name: 'Level' }).click();
@@ -200,7 +201,10 @@ test('small things: Enter takes the first found, ticking keeps the menu open, wh
 
   await page.getByRole('button', { name: 'More for Tine piano' }).click();
   await page.getByRole('menuitem', { name: /^Keep in my sounds/ }).click();
-  await expect(page.getByTestId('status')).toHaveText('Kept “Tine piano” in your sounds.');
+  await expect(page.getByRole('dialog').getByRole('textbox', { name: 'called' })).toBeFocused();
+  await page.keyboard.type('Dug-in tine');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('status')).toHaveText('Kept “Dug-in tine” in my sounds.');
 
   // Once more, with Ctrl: nothing is selected.
   await desk

@@ -129,7 +129,7 @@ test('transposition follows the song’s key unless the ledger says otherwise, a
   await transpose.press('Shift+ArrowUp');
   await expect(transpose).toHaveValue('+12');
   await transpose.hover();
-  await expect(page.locator('mat-tooltip-component')).toHaveText(
+  await expect(page.locator('pc-patch-view .beside p')).toHaveText(
     'song −1, layer +12: +11 in all; C4 sounds B4',
   );
   await rig.press(64, 60);

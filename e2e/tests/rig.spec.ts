@@ -33,9 +33,13 @@ test('a channel is wanted, written in packets and read back; a write that stops 
   await page.getByRole('option', { name: '3', exact: true }).click();
   await page.getByRole('radio', { name: 'softer' }).click();
   await expect(told(page)).toHaveText('2 settings are not yet on the device.');
+  await goToRoom(page, 'Rig', 'Channels');
   await expect(
     page.getByLabel('Lower keys will send on channel 3, once that is written'),
   ).toBeVisible();
+  await goToRoom(page, 'Rig', 'Plan');
+  await plan(page, 'keys2').click();
+  await page.getByRole('tab', { name: /Settings on the device/ }).click();
   // Nothing has changed yet: it plays as before.
   await playStandIn(standIns, 1, 60);
   await page.bringToFront();
@@ -57,6 +61,7 @@ test('a channel is wanted, written in packets and read back; a write that stops 
   await page.getByRole('button', { name: 'Write to the device' }).click();
   await expect(told(page)).toContainText('Written and read back: the same.');
   await expect(standIns.getByText('sends on 3 · octave 0 · softer')).toBeVisible();
+  await goToRoom(page, 'Rig', 'Channels');
   await expect(page.getByLabel('Lower keys sends on channel 3')).toBeVisible();
   await playStandIn(standIns, 1, 60);
   await page.bringToFront();
@@ -181,6 +186,7 @@ test('a keyboard that is pulled out leaves no note, is told of on screen, and pl
   await expect(
     page.getByText('Upper keys is “Borrowed keys”, and sends on channel 5.'),
   ).toBeVisible();
+  await goToRoom(page, 'Rig', 'Channels');
   await expect(page.getByLabel('Upper keys sends on channel 5')).toBeVisible();
 });
 
@@ -329,7 +335,7 @@ test('settings of the whole rig are kept under a name, wanted again, written and
   await dialog.getByRole('button', { name: 'Write all' }).click();
   await expect(state).toHaveText('3 of 3 devices hold what is wanted.');
   await expect(standIns.getByText('sends on 2 · octave 0 · harder')).toBeVisible();
-  await dialog.getByRole('button', { name: 'Want As at home' }).click();
+  await dialog.getByRole('button', { name: 'Use the values of As at home' }).click();
   await expect(state).toContainText('1 of 3 devices are yet to be written.');
   await expect(dialog.getByRole('row', { name: /Lower keys/ })).toContainText(
     'velocity curve even',

@@ -42,7 +42,7 @@ test('the modulation wheel moves the level of the left one alone, though both ar
   await expect(drawer).toContainText(`level of ${LEFT_HARP}`);
   await desk.type(`Upper keys CC 1 moves level of ${LEFT_HARP} from`, '-50');
   await page.keyboard.press('Escape');
-  await drawer.getByRole('button', { name: /^Close/ }).click();
+  await drawer.getByRole('button', { name: /^Done/ }).click();
   const heard = async (wheel: number) => {
     await rig.control(1, wheel);
     // A level that is moved glides for some hundredths of a second, so that nothing clicks.
@@ -88,7 +88,7 @@ test('sharing costs once; each has its own range, touch, level and pan; own and 
 
   await drawer.getByRole('button', { name: RIGHT_HARP, exact: true }).click();
   await expect(drawer).toContainText('One sound for');
-  await drawer.getByRole('button', { name: /^Close/ }).click();
+  await drawer.getByRole('button', { name: /^Done/ }).click();
   await desk.type(`Level of ${LEFT_HARP}, dB`, '-12');
   await desk.type(`Pan of ${LEFT_HARP}`, '40R');
   await desk.type(`Transposition of ${LEFT_HARP}, semitones`, '12');

@@ -32,7 +32,7 @@ test('notes that a sound has no voices for are cut off, and the ledger says so',
   const drawer = await desk.open('Deep pad', 'Sound');
   await drawer.getByRole('radio', { name: 'a number', exact: true }).click();
   await desk.type('Voices of the sound', '2');
-  await drawer.getByRole('button', { name: /^Close/ }).click();
+  await drawer.getByRole('button', { name: /^Done/ }).click();
   for (const key of [40, 44, 47, 52]) await rig.press(key, 90);
   await expect(page.getByText('2 cut off')).toBeVisible();
   await expect(page.getByTestId('voices')).toHaveText('2 voices');

@@ -50,31 +50,29 @@ test('sounds are searched as one types, filtered, marked as favourites, and trie
   await rig.release(40);
 });
 
-test('a sound is swapped, and ranges, level, touch, transposition and name stay', async ({
+test('a sound is swapped, and ranges, level, touch and transposition stay; a name that was the sound’s goes along', async ({
   desk,
   page,
   rig,
 }) => {
   await desk.openSong('Copper Weather');
-  const row = desk.row('Glass bells');
-  const numbers = () =>
-    row.getByRole('spinbutton').evaluateAll((all) => all.map((b) => (b as HTMLInputElement).value));
-  const before = await numbers();
+  const numbers = (layer: string) =>
+    desk
+      .row(layer)
+      .getByRole('spinbutton')
+      .evaluateAll((all) => all.map((b) => (b as HTMLInputElement).value));
+  const before = await numbers('Glass bells');
   await page.getByRole('button', { name: 'Sound of Glass bells: Glass bells' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByRole('searchbox').fill('reed piano');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
-  await expect(
-    page.getByRole('button', { name: 'Sound of Glass bells: Reed piano' }),
-  ).toBeVisible();
-  expect(await numbers()).toEqual(before);
-  await expect(
-    page.getByRole('button', { name: 'Touch of Glass bells: from 36 up' }),
-  ).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Sound of Reed piano: Reed piano' })).toBeVisible();
+  expect(await numbers('Reed piano')).toEqual(before);
+  await expect(page.getByRole('button', { name: 'Touch of Reed piano: from 36 up' })).toBeVisible();
   await desk.soundsReady();
   await rig.press(64, 110);
-  await expect.poll(() => desk.layerMeter('Glass bells')).toBeGreaterThan(10);
+  await expect.poll(() => desk.layerMeter('Reed piano')).toBeGreaterThan(10);
   await rig.release(64);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(
@@ -89,11 +87,18 @@ test('a layer, a sound and a whole patch are kept, and taken again in another so
   await desk.openSong('Copper Weather');
   await page.getByRole('button', { name: 'More for Glass bells' }).click();
   await page.getByRole('menuitem', { name: /^Keep in my sounds/ }).click();
+  const keep = async () => {
+    await page.getByRole('dialog').getByRole('button', { name: 'Keep', exact: true }).click();
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+  };
+  await keep();
   const drawer = await desk.open('Tide pad', 'Sound');
   await drawer.getByRole('button', { name: 'Keep this sound' }).click();
-  await drawer.getByRole('button', { name: /^Close/ }).click();
+  await keep();
+  await drawer.getByRole('button', { name: /^Done/ }).click();
   await page.getByRole('button', { name: 'More', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Keep this patch in my sounds' }).click();
+  await keep();
   await desk.saved();
 
   await page.reload();

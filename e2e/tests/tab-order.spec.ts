@@ -2,8 +2,9 @@ import type { Page } from '@playwright/test';
 import { expect, test } from '../stage/test.js';
 
 const VIEWS = [
-  ...['shows', 'running-order', 'song', 'patch', 'sounds', 'rig', 'monitor', 'ties'],
-  ...['controls', 'preferences', 'backups', 'showtime', 'stand-ins'],
+  ...['shows', 'running-order', 'song', 'patch', 'library/sounds', 'rig', 'rig/channels'],
+  ...['rig/ties', 'rig/controls', 'rig/monitor'],
+  ...['preferences', 'backups', 'showtime', 'stand-ins'],
 ];
 /** More stops than any view has. */
 const MOST_STOPS = 400;

@@ -27,7 +27,7 @@ test('a knob that is touched is tied for the whole rig, moves whatever patch is 
   await expect(drawer.getByTestId('elsewhere')).toContainText(
     'knob 2: level of Felt piano (the rig, always)',
   );
-  await drawer.getByRole('button', { name: /^Close/ }).click();
+  await drawer.getByRole('button', { name: /^Done/ }).click();
   await openTies(page);
   // What the rig ties already is shown, and where the knob stands.
   await expect(row(page, 'knob 1')).toContainText('level of Deep pad');

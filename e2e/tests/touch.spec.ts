@@ -89,7 +89,7 @@ test('what a pad does already is told, for the show or the patch, and it is tied
   const tied = drawer.getByRole('button', { name: /^lift of Felt piano is moved by pad 7/ });
   await expect(tied).toBeVisible();
   await expect(drawer.getByText(/goes to the next cue/)).toHaveCount(0);
-  await drawer.getByRole('button', { name: /^Close/ }).click();
+  await drawer.getByRole('button', { name: /^Done/ }).click();
   const other = await desk.open('Deep pad', 'Touch');
   await other.getByRole('button', { name: 'Tie a control to lift of Deep pad' }).click();
   await rig.tapPad(7);

@@ -19,8 +19,8 @@ export class PatchDesk {
   readonly hoveredLayer = signal<string | null>(null);
   /** Id of the remark under the hand. */
   readonly pointed = signal<string | null>(null);
-  /** The layer whose transposition is under the hand or the caret. */
-  readonly transposing = signal<string | null>(null);
+  /** The layer whose transposition is under the hand or the caret, and of what it is made up. */
+  readonly transposing = signal<{ layerId: string; words: string } | null>(null);
   /** Where the drawer opens next time. */
   private lastTab: DrawerTab = 'touch';
 

@@ -47,7 +47,8 @@ export class ShownPatch {
   /** What each key would sound on the layer whose transposition is under the hand; null for none. */
   readonly soundingKeys = computed(() => {
     const keyboard = this.keyboard();
-    const layer = this.compiled()?.layers.find(({ id }) => id === this.desk.transposing());
+    const wanted = this.desk.transposing()?.layerId;
+    const layer = this.compiled()?.layers.find(({ id }) => id === wanted);
     return layer && keyboard ? soundingByKey(layer, groundOf(keyboard).keys) : null;
   });
   readonly coverage = computed(() => {
@@ -75,11 +76,16 @@ export class ShownPatch {
   private readonly rig = this.store.selectSignal(selectDevices);
   private readonly responses = this.store.selectSignal(selectResponses);
   /**
-   * Whether there was something to remark when the patch, the rig or what is known of sounds changed last: while one plays the line
-   * of remarks neither comes nor goes, so that the field does not jump.
+   * Whether the line of remarks has its room: there was something to remark when the patch or the rig changed last, or the loudness of
+   * a sound was not known yet. While one plays and listens it neither comes nor goes, so that the field does not jump.
    */
   readonly hasRemarks = linkedSignal({
-    source: () => ({ patch: this.written(), rig: this.rig(), responses: this.responses() }),
-    computation: () => untracked(this.remarks).length > 0,
+    source: () => ({ patch: this.written(), rig: this.rig() }),
+    computation: () =>
+      untracked(() => {
+        const known = this.responses();
+        const layers = this.compiled()?.layers ?? [];
+        return this.remarks().length > 0 || layers.some((one) => !known.has(one.loudnessKey));
+      }),
   });
 }

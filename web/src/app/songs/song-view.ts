@@ -34,6 +34,7 @@ import { CueLine, type LinedCue } from './cue-line';
 import { CueTable } from './cue-table';
 import { SongActions } from './song-actions';
 import { SongHeading } from './song-heading';
+import { partByPart } from '../ui/part-by-part';
 import { SongPatches } from './song-patches';
 
 /** The Song view: what a song is, its cues on its own time, its words, its patches. */
@@ -60,6 +61,8 @@ export class SongView {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly editing = inject(SongEditing);
   protected readonly cueEditing = inject(CueEditing);
+  /** Heading and line first, then the cues, then the patches: each a frame of its own. */
+  protected readonly parts = partByPart(3);
   private readonly actions = inject(SongActions);
   private readonly things = this.store.selectSignal(selectThings);
   private readonly show = this.store.selectSignal(selectShow);

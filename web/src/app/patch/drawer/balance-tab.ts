@@ -20,6 +20,7 @@ import {
 import { LOUDEST_DB, SILENCE_DB } from '@pentachord/core/units';
 import type { LayerSettings } from '../../state/editing/edits';
 import { PatchEditing } from '../../state/editing/patch-editing';
+import { partByPart } from '../../ui/part-by-part';
 import { Amount } from '../../ui/numbers/amount';
 import type { NumberKind } from '../../ui/numbers/number-text';
 import { TieButton } from './tie-button';
@@ -111,24 +112,28 @@ const SHELF = {
     </div>
     <div class="tied">
       <h3>Sends, and what it obeys</h3>
-      <ng-container *ngTemplateOutlet="setting; context: { $implicit: sends() }" />
-      <div class="obeys" role="group" [attr.aria-label]="layer().name + ' obeys'">
-        @for (what of obeyables; track what) {
-          <mat-checkbox [checked]="layer().obeys.includes(what)" (change)="obey(what)">
-            {{ obeyed[what] }}
+      @if (columns() > 1) {
+        <ng-container *ngTemplateOutlet="setting; context: { $implicit: sends() }" />
+        <div class="obeys" role="group" [attr.aria-label]="layer().name + ' obeys'">
+          @for (what of obeyables; track what) {
+            <mat-checkbox [checked]="layer().obeys.includes(what)" (change)="obey(what)">
+              {{ obeyed[what] }}
+            </mat-checkbox>
+          }
+          <mat-checkbox
+            [checked]="layer().followsSong"
+            (change)="editing.changeLayer(layer().id, { followsSong: $event.checked })"
+          >
+            the song’s key
           </mat-checkbox>
-        }
-        <mat-checkbox
-          [checked]="layer().followsSong"
-          (change)="editing.changeLayer(layer().id, { followsSong: $event.checked })"
-        >
-          the song’s key
-        </mat-checkbox>
-      </div>
+        </div>
+      }
     </div>
     <div>
       <h3>Effects of the whole patch</h3>
-      <ng-container *ngTemplateOutlet="setting; context: { $implicit: shared() }" />
+      @if (columns() > 2) {
+        <ng-container *ngTemplateOutlet="setting; context: { $implicit: shared() }" />
+      }
     </div>
   `,
   styles: `
@@ -158,6 +163,8 @@ export class BalanceTab {
   readonly patch = input.required<Patch>();
   readonly layer = input.required<Layer>();
   protected readonly editing = inject(PatchEditing);
+  /** Columns that are there: one comes with every frame, so that no frame waits for a dozen sliders. */
+  protected readonly columns = partByPart(3);
   protected readonly obeyables = OBEYABLES;
   protected readonly outputs = LAYER_OUTPUTS;
   protected readonly obeyed = OBEYED;

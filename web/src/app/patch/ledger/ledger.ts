@@ -34,6 +34,12 @@ export interface LedgerChange {
   gesture?: string;
 }
 
+/** A layer whose transposition is looked at, and of what it is made up. */
+export interface TransposedLayer {
+  layerId: string;
+  words: string;
+}
+
 /** A layer to be opened: at a part of it, or where the drawer was last. */
 export interface LedgerOpening {
   layerId: string;
@@ -125,8 +131,8 @@ export class Ledger {
   /** The player wants another sound for a layer. */
   readonly swapAsked = output<string>();
 
-  /** The layer whose transposition is under the hand or the caret; null when none is. */
-  readonly transposing = output<string | null>();
+  /** The layer whose transposition is under the hand or the caret, and of what it is made up; null when none is. */
+  readonly transposing = output<TransposedLayer | null>();
 
   /** The layer under the hand, null when none is. */
   readonly hovered = output<string | null>();
@@ -174,6 +180,10 @@ export class Ledger {
 
   protected goAmongRows(event: KeyboardEvent, { layer }: LedgerRow): void {
     this.focus.goAmong(event, layer.id, (layerId) => this.picked.emit({ layerId, how: 'only' }));
+  }
+
+  protected tellTransposition(row: LedgerRow | null): void {
+    this.transposing.emit(row && { layerId: row.layer.id, words: row.transposition });
   }
 
   protected sortBy(sort: Sort): void {

@@ -61,6 +61,7 @@ test('Showtime in its three versions, its list and its lock, and Controls keep t
   await page.getByRole('link', { name: 'Showtime' }).click();
   await page.getByRole('button', { name: 'Softer: Engine-room bass' }).click();
   await page.getByRole('button', { name: 'Begin the show' }).click();
+  await page.getByRole('menuitem', { name: /^From here/ }).click();
   await page.getByRole('button', { name: 'Lift the lock' }).click();
   for (const look of ['dark', 'dim', 'bright']) {
     await expect(page.locator(`pc-showtime-view.look-${look}`)).toBeVisible();

@@ -133,6 +133,7 @@ test('a layer is trimmed by screen and knob for the night, and the level is offe
   await page.getByRole('option', { name: 'B', exact: true }).click();
   await page.getByRole('button', { name: 'Touch a control that trims' }).click();
   await rig.bytes('stand-in pads', [0xb9, 21, 0]);
+  await page.getByRole('button', { name: 'Tie it here' }).click();
   await expect(page.getByText('knob 2 → B')).toBeVisible();
   await page.getByRole('link', { name: 'Showtime' }).click();
   await rig.tapPad(4);

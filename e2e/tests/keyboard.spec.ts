@@ -4,7 +4,8 @@ import { expect, test } from '../stage/test.js';
 /** What has the focus: its name, else its text. */
 function focused(page: Page): Promise<string> {
   return page.evaluate(() => {
-    const { activeElement: element } = document;
+    const { activeElement: element, body } = document;
+    if (element === body) return '';
     return element?.getAttribute('aria-label') ?? element?.textContent?.trim() ?? '';
   });
 }
@@ -63,7 +64,7 @@ test('few Tabs lead to the patch’s menu, and arrow keys go along rows of butto
   expect(await focused(page)).not.toContain('Swelling strings');
 });
 
-test('the drawer takes the focus, hides what it covers from it, and gives it back', async ({
+test('the drawer takes the focus, leaves the ledger in reach, and gives it back', async ({
   desk,
   page,
 }) => {
@@ -73,13 +74,10 @@ test('the drawer takes the focus, hides what it covers from it, and gives it bac
   await page.keyboard.press('Enter');
   const drawer = page.getByRole('region', { name: 'Felt piano' });
   await expect(drawer).toBeFocused();
-  for (let tabs = 0; tabs < 40; tabs++) {
-    await page.keyboard.press('Tab');
-    const within = await page.evaluate(
-      () => !!document.activeElement?.closest('pc-ledger, footer'),
-    );
-    expect(within).toBe(false);
-  }
+  // The rows stand beside it: the drawer goes along to the layer that is selected there.
+  await page.locator('pc-ledger tbody tr').nth(2).locator('td').first().click();
+  await expect(page.getByRole('region', { name: 'Glass bells' })).toBeVisible();
+  await page.locator('pc-ledger tbody tr').nth(1).locator('td').first().click();
   await drawer.getByRole('tab', { name: 'Sound' }).click();
   await page.keyboard.press('Escape');
   await expect(drawer).toHaveCount(0);

@@ -102,7 +102,7 @@ test('a change that is refused for good is set aside, told, and holds nothing el
   await expect(dialog.getByRole('button', { name: 'Try again as it is' })).toBeVisible();
   await dialog.getByRole('button', { name: 'Keep as a copy' }).click();
   await expect(page.getByTestId('status')).toContainText('in my sounds');
-  await dialog.getByRole('button', { name: 'Drop it' }).click();
+  await dialog.getByRole('button', { name: 'Discard it' }).click();
   await expect(dialog).toContainText('Nothing is set aside any more');
   await dialog.getByRole('button', { name: 'Done' }).click();
   await desk.saved();

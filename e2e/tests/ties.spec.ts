@@ -71,7 +71,7 @@ test('a pad mutes what sounds while it is held; the nearer tie wins, and says so
   await rig.tapPad(4);
   await expect(page.getByText('It does already: next cue (the show).')).toBeVisible();
   await choose(page, 'of', 'A Deep pad');
-  await choose(page, 'a press, or the way', 'while it is held');
+  await choose(page, 'when pressed or moved', 'while it is held');
   await page.getByRole('button', { name: 'Tie it' }).click();
   await expect(page.locator('pc-ties-view tr', { hasText: 'next cue' }).last()).toContainText(
     'rests: this patch has taken it',

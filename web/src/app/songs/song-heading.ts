@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { MatMenuModule, type MatMenuTrigger } from '@angular/material/menu';
+import { MatMenuModule } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
 import {
   FASTEST_TEMPO,
@@ -59,6 +59,7 @@ export class SongHeading {
   private readonly entry = this.store.selectSignal(selectEntry);
   protected readonly song = this.editing.song;
 
+  protected readonly strengthsHint = 'A low, a middle and a full cue, by measured loudness';
   protected readonly slowest = SLOWEST_TEMPO;
   protected readonly fastest = FASTEST_TEMPO;
   protected readonly longest = LONGEST_SECONDS;
@@ -94,12 +95,6 @@ export class SongHeading {
     if (!song || !differInMode(song.fingered, song.sounding)) return '';
     return `hands in a ${song.fingered.mode} key, sounds in a ${song.sounding.mode} one`;
   });
-
-  /** Makes them at once, or asks where they go among the cues that are there. */
-  protected makeStrengths(where: MatMenuTrigger): void {
-    if (this.cues.cues().length > 0) where.openMenu();
-    else void this.strengths.make('behind');
-  }
 
   /** Both keys are of the mode that the hands are in. */
   protected matchModes(): void {

@@ -1,7 +1,7 @@
 import { Injectable, signal } from '@angular/core';
 
 /** Milliseconds within which what is done belongs to what was said of it. */
-const OF_ONE_DEED = 400;
+const OF_ONE_DEED = 60;
 
 /** What was done last, in words: the line beside the running order shows it, and tells it to those who listen. */
 @Injectable({ providedIn: 'root' })

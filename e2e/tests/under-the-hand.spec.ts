@@ -30,6 +30,7 @@ test('a letter is a shortcut wherever the focus is, says what it did, and the wo
 }) => {
   await desk.openSong('Saltglass');
   await page.getByRole('button', { name: 'Add layer' }).click();
+  await expect(page.getByRole('searchbox', { name: 'Search sounds' })).toBeFocused();
   await page.keyboard.type('warm pad');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('dialog')).toHaveCount(0);

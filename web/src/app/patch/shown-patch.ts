@@ -1,20 +1,12 @@
-import { computed, inject, Injectable, linkedSignal, untracked } from '@angular/core';
+import { computed, inject, Injectable, linkedSignal, signal } from '@angular/core';
 import { coverage, groundOf } from '@pentachord/core/coverage';
 import { layersHearing, soundingByKey } from '@pentachord/core/routing';
 import { Store } from '@ngrx/store';
-import {
-  selectBudget,
-  selectCost,
-  selectRemarks,
-  selectResponses,
-} from '../state/machine/selectors';
+import { eachFrame } from '../live/frames';
+import { Live } from '../live/live';
+import { selectBudget, selectCost, selectRemarks } from '../state/machine/selectors';
 import type { AppState } from '../state/reducers';
-import {
-  selectCompiled,
-  selectDevices,
-  selectKeyboard,
-  selectWrittenPatch,
-} from '../state/selectors';
+import { selectCompiled, selectKeyboard } from '../state/selectors';
 import { PatchDesk } from './patch-desk';
 
 /** Remarks that have a tag on the field at one time. */
@@ -72,20 +64,19 @@ export class ShownPatch {
     return new Set(keys.filter(({ layers }) => layers.length === 0).map(({ key }) => key));
   });
 
-  private readonly written = this.desk.calm.following(this.store.selectSignal(selectWrittenPatch));
-  private readonly rig = this.store.selectSignal(selectDevices);
-  private readonly responses = this.store.selectSignal(selectResponses);
+  /** True while something sounds. */
+  private readonly sounds = signal(false);
   /**
-   * Whether the line of remarks has its room: there was something to remark when the patch or the rig changed last, or the loudness of
-   * a sound was not known yet. While one plays and listens it neither comes nor goes, so that the field does not jump.
+   * Whether the line of remarks is there: with none it is not. While one plays it neither comes nor goes, so that the field does not
+   * jump.
    */
-  readonly hasRemarks = linkedSignal({
-    source: () => ({ patch: this.written(), rig: this.rig() }),
-    computation: () =>
-      untracked(() => {
-        const known = this.responses();
-        const layers = this.compiled()?.layers ?? [];
-        return this.remarks().length > 0 || layers.some((one) => !known.has(one.loudnessKey));
-      }),
+  readonly hasRemarks = linkedSignal<{ any: boolean; frozen: boolean }, boolean>({
+    source: () => ({ any: this.remarks().length > 0, frozen: this.sounds() }),
+    computation: ({ any, frozen }, before) => (frozen && before ? before.value : any),
   });
+
+  constructor() {
+    const { audio } = inject(Live);
+    eachFrame(() => this.sounds.set(audio.voices > 0));
+  }
 }

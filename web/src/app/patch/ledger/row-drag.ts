@@ -17,8 +17,8 @@ export interface DraggedRow {
 })
 export class RowDrag {
   /** What of a row it is dragged by, as a selector. */
-  readonly handle = input.required<string>({ alias: 'pcRowDrag' });
-  readonly off = input(false, { alias: 'pcRowDragOff' });
+  readonly pcRowDrag = input.required<string>();
+  readonly pcRowDragOff = input(false);
   readonly dragged = output<DraggedRow>();
   private readonly table = inject<ElementRef<HTMLTableElement>>(ElementRef).nativeElement;
   private readonly injector = inject(Injector);
@@ -60,7 +60,7 @@ export class RowDrag {
     const { createDragRef, createDropListRef } = await import('@angular/cdk/drag-drop');
     const list = createDropListRef(this.injector, this.table);
     list.lockAxis = 'y';
-    list.beforeStarted.subscribe(() => (list.disabled = this.off()));
+    list.beforeStarted.subscribe(() => (list.disabled = this.pcRowDragOff()));
     list.dropped.subscribe(({ previousIndex, currentIndex }) => {
       if (previousIndex !== currentIndex)
         this.dragged.emit({ from: previousIndex, to: currentIndex });
@@ -69,11 +69,11 @@ export class RowDrag {
     this.list = list;
     this.make = (row) => {
       const drag = createDragRef(this.injector, row);
-      const handle = row.querySelector<HTMLElement>(this.handle());
+      const handle = row.querySelector<HTMLElement>(this.pcRowDrag());
       if (handle) drag.withHandles([handle]);
       drag.lockAxis = 'y';
       drag._withDropContainer(list);
-      drag.beforeStarted.subscribe(() => (drag.disabled = this.off()));
+      drag.beforeStarted.subscribe(() => (drag.disabled = this.pcRowDragOff()));
       return drag;
     };
     this.prepare();

@@ -84,7 +84,8 @@ test('fades are dragged on the field and drawn as contours', async ({ desk, page
   const field = await page.locator('pc-field').boundingBox();
   const handle = await page.locator('[data-handle="keys fadeIn"] .hit').boundingBox();
   if (!field || !handle) throw new Error('the handle is not there');
-  const y = handle.y + handle.height / 2;
+  // Beside the names of the layers, which lie on the field too.
+  const y = handle.y + 8;
   await page.mouse.move(handle.x + handle.width / 2, y);
   await page.mouse.down();
   await page.mouse.move(handle.x + handle.width / 2 + (field.width / 76) * 6, y, { steps: 6 });

@@ -14,7 +14,7 @@ describe('what was said of a deed', () => {
   const happened = new Subject<{ type: string }>();
   const went = new Subject<unknown>();
   beforeEach(() => {
-    vi.useFakeTimers({ toFake: ['performance'] });
+    vi.useFakeTimers({ toFake: ['setTimeout'] });
     status = createEnvironmentInjector(
       [StatusLine],
       Injector.create({ providers: [] }) as EnvironmentInjector,
@@ -33,7 +33,7 @@ describe('what was said of a deed', () => {
     status.say('Done.');
     deed();
     expect(status.words()).toBe('Done.');
-    vi.advanceTimersByTime(2000);
+    vi.runAllTimers();
     deed();
     expect(status.words()).toBe(ends ? '' : 'Done.');
   });

@@ -1,23 +1,22 @@
 import { Injectable, signal } from '@angular/core';
 
-/** Milliseconds within which what is done belongs to what was said of it. */
-const OF_ONE_DEED = 60;
-
 /** What was done last, in words: the line beside the running order shows it, and tells it to those who listen. */
 @Injectable({ providedIn: 'root' })
 export class StatusLine {
   private readonly last = signal('');
-  private saidAt = -Infinity;
+  /** True in the turn in which something was said: what is done in it is what the words are about. */
+  private isFresh = false;
   /** Empty before the first, and once something else has happened. */
   readonly words = this.last.asReadonly();
 
   say(words: string): void {
-    this.saidAt = performance.now();
+    this.isFresh = true;
+    setTimeout(() => (this.isFresh = false));
     this.last.set(words);
   }
 
   /** Something was done, or the player has gone elsewhere: what was said of another deed is over. */
   goOn(): void {
-    if (performance.now() - this.saidAt > OF_ONE_DEED) this.last.set('');
+    if (!this.isFresh) this.last.set('');
   }
 }

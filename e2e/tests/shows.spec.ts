@@ -104,6 +104,12 @@ test('songs are found as one types or written by their name; talk, encores and t
   await expect(page.getByText('Enter takes Lantern Song')).toBeVisible();
   await box.press('Enter');
   await expect(row(page, 'Lantern Song').last()).toContainText('again');
+  await page.getByRole('button', { name: '+ talk, a break' }).click();
+  await page.getByRole('menuitem', { name: 'talk' }).click();
+  // How long it is comes first.
+  await expect(page.getByRole('spinbutton', { name: 'Length of talk' })).toBeFocused();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(order(page)).toHaveCount(9);
   await box.fill('Gullwing');
   await expect(page.getByText('Enter writes “Gullwing”')).toBeVisible();
   await box.press('Enter');

@@ -153,3 +153,31 @@ test('the show begun in the middle asks where from, and the plan counts from the
   await expect(page.getByTestId('plan')).toHaveText('on time');
   await expect(page.getByTestId('elapsed')).toHaveText(/^2\d:/);
 });
+
+test('a tooltip goes to a side where it covers no other control', async ({ desk, page }) => {
+  await desk.openSong('Copper Weather');
+  await desk.type('Level of Felt piano, dB', '-7');
+  const tooltip = page.locator('mat-tooltip-component');
+  for (const control of [
+    page.getByRole('button', { name: 'Undo' }),
+    page.getByRole('button', { name: 'Keyboard shortcuts' }),
+    page.getByRole('link', { name: 'Copper Weather' }),
+  ]) {
+    await control.hover();
+    await expect(tooltip).toBeVisible();
+    const covered = await tooltip.evaluate((words) => {
+      const box = words.getBoundingClientRect();
+      return [...document.querySelectorAll('button, a[href], input')]
+        .filter((other) => !other.matches(':hover'))
+        .filter((other) => {
+          const { left, top, right, bottom } = other.getBoundingClientRect();
+          const isBeside = right < box.left + 1 || left > box.right - 1;
+          return !isBeside && top < box.bottom - 1 && bottom > box.top + 1;
+        })
+        .map((other) => other.getAttribute('aria-label') ?? other.textContent?.trim());
+    });
+    expect(covered).toEqual([]);
+    await page.mouse.move(300, 780);
+    await expect(tooltip).toHaveCount(0);
+  }
+});

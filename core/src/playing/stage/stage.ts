@@ -3,7 +3,7 @@ import type { LayerSetting } from '../../model/patch/control-target.js';
 import { LAYER_OUTPUTS, type Layer } from '../../model/patch/layer.js';
 import { EFFECT_NAMES, type Effects } from '../../model/patch/effects.js';
 import { newPatchSound, type Patch } from '../../model/patch/patch.js';
-import { TIMBRE_PARTS, type TimbrePart } from '../../model/patch/timbre.js';
+import { TIMBRE_PARTS, type Timbre, type TimbrePart } from '../../model/patch/timbre.js';
 import type { CompiledLayer, CompiledPatch } from '../../routing/compile.js';
 import { BUS, COMMAND, START, type CommandWriter } from '../../sampler/command-ring.js';
 import { METER, STRIPS } from '../../sampler/meters.js';
@@ -19,7 +19,7 @@ import type { OutsideTarget } from './outside-target.js';
 import { OutsideVoices } from './outside-voices.js';
 import type { Onset, PlayerOutput } from '../notes/player-output.js';
 import { StageControllers } from './stage-controllers.js';
-import { otherEars, StripsInUse } from './strips-in-use.js';
+import { otherEars, StripsInUse, type Asked } from './strips-in-use.js';
 
 /** The last strip is the stand-in module's. */
 export const MODULE_STRIP = STRIPS - 1;
@@ -115,12 +115,9 @@ export class Stage implements PlayerOutput {
     const owners = new Set(compiled.layers.map((layer) => `${compiled.id}/${layer.id}`));
     for (const layer of compiled.layers) {
       const key = `${compiled.id}/${layer.id}`;
-      let strip = this.strips.of(key);
-      const isNew = strip < 0;
-      if (isNew) {
-        strip = this.strips.take(key, owners);
-        this.parts.commands.write(COMMAND.reset, 0, strip);
-      }
+      const known = this.strips.of(key);
+      const isNew = known < 0;
+      const strip = isNew ? this.takeStrip(key, owners) : known;
       this.strips.use(strip, layer);
       const seat = this.seatOf(layer, strip, key, patch, sounds);
       this.seats.set(layer, seat);
@@ -144,11 +141,7 @@ export class Stage implements PlayerOutput {
       const heard = isSilent ? SILENCE_DB : this.levels.of(layer);
       if (isAsked) this.parts.commands.write(COMMAND.level, 0, strip, heard, arrival);
       this.writeSource(strip, layer.source, before?.source, samePatch ? seconds : null);
-      if (timbre && timbre !== before?.timbre) {
-        const parts = TIMBRE_PARTS.map((part) => timbre[part]);
-        this.timbres.set(layer.patchSoundId, Float64Array.from(parts));
-      }
-      if (timbre !== before?.timbre || !before) this.writeTimbre(layer, strip);
+      this.askTimbre(layer, strip, timbre, before);
       const isHeardAnew =
         recalled || before.source.obeys !== layer.source.obeys || otherEars(before, layer);
       if (isHeardAnew) this.controllers.put(strip, layer, positions, arrival);
@@ -160,6 +153,28 @@ export class Stage implements PlayerOutput {
     this.outsideChannels.set(parts, outsideArrival);
     if (putOutside) this.controllers.putOutside(parts, positions);
     this.parts.setEffects(patch.effects);
+  }
+
+  /** A strip for a layer that has none; nothing of whoever had it is left. */
+  private takeStrip(key: string, owners: ReadonlySet<string>): number {
+    const strip = this.strips.take(key, owners);
+    this.parts.commands.write(COMMAND.reset, 0, strip);
+    return strip;
+  }
+
+  /** Has a layer sound in the colour of its patch sound, where that is another than it was asked for last. */
+  private askTimbre(
+    layer: CompiledLayer,
+    strip: number,
+    timbre: Timbre | undefined,
+    before: Asked | null,
+  ): void {
+    if (before && timbre === before.timbre) return;
+    if (timbre && timbre !== before?.timbre) {
+      const parts = TIMBRE_PARTS.map((part) => timbre[part]);
+      this.timbres.set(layer.patchSoundId, Float64Array.from(parts));
+    }
+    this.writeTimbre(layer, strip);
   }
 
   /** Another device stands behind the name of a port: what the one before was told is told anew, and nothing else. */

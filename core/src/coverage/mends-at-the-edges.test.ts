@@ -66,7 +66,7 @@ describe('a mend', () => {
       );
     expect(step(velocities(1, 99), velocities(100, 103))).toEqual({
       patchId: 'patch',
-      words: 'crossfade them over 11 strengths',
+      words: 'crossfade them over 11 velocities',
       changes: {
         soft: { velocities: velocities(1, 102, 0, 11) },
         hard: { velocities: velocities(92, 103, 11) },

@@ -43,16 +43,20 @@ interface Lamp {
       display: flex;
       flex-wrap: wrap;
       gap: 4px 16px;
+      /* However many there are, and however they are called: two lines, and what is more is scrolled. */
+      max-height: 56px;
+      overflow-y: auto;
     }
     .lamp {
-      display: inline-flex;
-      align-items: center;
-      gap: 6px;
+      max-width: 200px;
+      overflow: hidden;
+      text-overflow: ellipsis;
       white-space: nowrap;
       color: var(--alarm-on-night);
       font-weight: 600;
     }
     i {
+      margin-right: 6px;
       font-style: normal;
       font-size: 13px;
     }

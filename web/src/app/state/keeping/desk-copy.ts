@@ -9,6 +9,7 @@ import {
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import * as z from 'zod';
 import { ownStorage } from '../../live/browser/storage';
+import { windowName } from '../../live/browser/window-name';
 import { PlayingWindow } from '../../live/window/playing-window';
 import type { Unsaved } from '../show/document';
 import { readUnsaved, wholeOnes } from './kept-things';
@@ -215,31 +216,19 @@ export class DeskCopy {
   /** Keeps what can be undone in this window. */
   keepHistory(kept: object): void {
     this.write(async (connection) => {
-      await connection.put('about', { ...kept, window: this.windowName() }, 'history');
+      await connection.put('about', { ...kept, window: windowName() }, 'history');
     });
   }
 
   /** What was kept of that, unread, with the name of this window, whose it should be. */
   async readHistory(): Promise<{ kept: unknown; window: string }> {
-    const window = this.windowName();
+    const window = windowName();
     try {
       return { kept: await (await this.open())?.get('about', 'history'), window };
     } catch {
       return { kept: null, window };
     }
   }
-
-  /** A name that this window keeps over a reload, and shares with no other. */
-  private windowName(): string {
-    this.name ||= ownStorage()?.getItem(PREFIX + 'window') ?? crypto.randomUUID();
-    try {
-      ownStorage()?.setItem(PREFIX + 'window', this.name);
-    } catch {
-      // Then its history ends with the page.
-    }
-    return this.name;
-  }
-  private name = '';
 
   /** Remembers where the player is. */
   keepPlace(bookmark: Bookmark): void {

@@ -171,7 +171,7 @@ async function dragging(browser: Browser, page: Page): Promise<Result[]> {
   }
   // Every layer has edges, fades and strengths of its own, so that all of them are computed and drawn.
   const lows = page.getByRole('spinbutton', { name: /^Lowest key of Felt piano/ });
-  const strengths = page.getByRole('spinbutton', { name: /^Softest strength of Felt piano/ });
+  const strengths = page.getByRole('spinbutton', { name: /^Lowest velocity of Felt piano/ });
   for (let i = 0; i < (await lows.count()); i++) {
     await lows.nth(i).fill(String(30 + i * 3));
     await lows.nth(i).press('Enter');

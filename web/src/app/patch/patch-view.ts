@@ -16,7 +16,6 @@ import { musicalKeyName } from '@pentachord/core/pitch';
 import { Store } from '@ngrx/store';
 import { ScreenHands } from '../live/hands/screen-hands';
 import { Live } from '../live/live';
-import { history } from '../state/editing/history';
 import { PatchEditing } from '../state/editing/patch-editing';
 import type { AppState } from '../state/reducers';
 import { selectUndo } from '../state/editing/selectors';
@@ -34,6 +33,7 @@ import {
 } from '../state/selectors';
 import { LayerSelection } from '../state/session/layer-selection';
 import { session } from '../state/session/session';
+import { Undoing } from '../state/session/undoing';
 import { CueDifferenceBar } from '../ui/cues/cue-difference';
 import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 import { PlumbPanel } from './beside/plumb-panel';
@@ -133,6 +133,7 @@ export class PatchView {
     () => this.desk.drawer() !== null && this.selected() !== null,
   );
   protected readonly undo = this.store.selectSignal(selectUndo);
+  protected readonly undoing = inject(Undoing);
 
   constructor() {
     useShortcuts(this.commands.all);
@@ -148,14 +149,6 @@ export class PatchView {
       if (wasOpen && !isOpen && isNowhere) this.desk.opener?.focus();
       wasOpen = isOpen;
     });
-  }
-
-  protected back(): void {
-    this.store.dispatch(history.undo());
-  }
-
-  protected forth(): void {
-    this.store.dispatch(history.redo());
   }
 
   protected strike({ key, velocity }: { key: number; velocity: number }): void {

@@ -9,7 +9,6 @@ import { filter, map } from 'rxjs';
 import { Live } from '../live/live';
 import { ScreenHands } from '../live/hands/screen-hands';
 import { Ribbon } from '../running-order/ribbon';
-import { history } from '../state/editing/history';
 import type { AppState } from '../state/reducers';
 import { selectConflict, selectSavingState, selectSetAside } from '../state/saving/selectors';
 import { selectKeyboard } from '../state/selectors';
@@ -20,7 +19,7 @@ import { NewVersion } from '../state/keeping/new-version';
 import { DeskCopy, type KeepingProblem } from '../state/keeping/desk-copy';
 import { ServerWatch } from '../state/keeping/server-watch';
 import { NightDesk } from '../state/session/night-desk';
-import { StatusLine } from '../state/session/status-line';
+import { Undoing } from '../state/session/undoing';
 import { TodaysPlaying } from '../live/hands/todays-playing';
 import { ConflictPanel } from './conflict-panel';
 import { MidiActivity } from './midi-activity';
@@ -84,7 +83,7 @@ export class Shell {
   protected readonly conflict = this.store.selectSignal(selectConflict);
   protected readonly setAside = this.store.selectSignal(selectSetAside);
   protected readonly desk = inject(NightDesk);
-  private readonly status = inject(StatusLine);
+  private readonly undoing = inject(Undoing);
   protected readonly program = inject(NewVersion);
   private readonly server = inject(ServerWatch);
   private readonly copy = inject(DeskCopy);
@@ -148,24 +147,17 @@ export class Shell {
     const command = event.ctrlKey || event.metaKey;
     if (command && event.code === 'KeyZ') {
       event.preventDefault();
-      if (event.shiftKey) this.store.dispatch(history.redo());
-      else this.undo();
+      if (event.shiftKey) this.undoing.redo();
+      else this.undoing.undo();
     } else if (command && event.code === 'KeyY') {
       event.preventDefault();
-      this.store.dispatch(history.redo());
+      this.undoing.redo();
     } else if (event.key === 'Escape' && this.hands.typing()) {
       this.toggleTyping();
     } else if (this.hands.typeDown(event, this.keyboard())) {
       event.preventDefault();
       event.stopPropagation();
     }
-  }
-
-  /** Takes back what was done last: an edit, or giving up what was changed while playing. */
-  private undo(): void {
-    const night = this.desk.undo();
-    if (night === true) this.status.say('Undone: what was changed while playing is back.');
-    else this.store.dispatch(history.undo());
   }
 
   protected toggleTyping(): void {

@@ -2,9 +2,9 @@ import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { Store } from '@ngrx/store';
-import { history } from '../state/editing/history';
 import type { AppState } from '../state/reducers';
 import { selectUndo } from '../state/editing/selectors';
+import { Undoing } from '../state/session/undoing';
 import { Tip } from './tips/tip';
 
 /** Undo and redo, each saying what it would take back or bring again. */
@@ -19,7 +19,7 @@ import { Tip } from './tips/tip';
       aria-label="Undo"
       [disabled]="!steps().undo"
       [pcTip]="steps().undo ?? ''"
-      (click)="undo()"
+      (click)="undoing.undo()"
     >
       <mat-icon svgIcon="undo" />
     </button>
@@ -29,7 +29,7 @@ import { Tip } from './tips/tip';
       aria-label="Redo"
       [disabled]="!steps().redo"
       [pcTip]="steps().redo ?? ''"
-      (click)="redo()"
+      (click)="undoing.redo()"
     >
       <mat-icon svgIcon="redo" />
     </button>
@@ -42,14 +42,6 @@ import { Tip } from './tips/tip';
   `,
 })
 export class UndoButtons {
-  private readonly store = inject<Store<AppState>>(Store);
-  protected readonly steps = this.store.selectSignal(selectUndo);
-
-  protected undo(): void {
-    this.store.dispatch(history.undo());
-  }
-
-  protected redo(): void {
-    this.store.dispatch(history.redo());
-  }
+  protected readonly undoing = inject(Undoing);
+  protected readonly steps = inject<Store<AppState>>(Store).selectSignal(selectUndo);
 }

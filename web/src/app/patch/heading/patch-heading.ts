@@ -6,7 +6,6 @@ import { MatInput } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { history } from '../../state/editing/history';
 import { PatchEditing } from '../../state/editing/patch-editing';
 import type { AppState } from '../../state/reducers';
 import { selectUndo } from '../../state/editing/selectors';
@@ -18,6 +17,7 @@ import {
   selectPatchSong,
 } from '../../state/selectors';
 import { session } from '../../state/session/session';
+import { Undoing } from '../../state/session/undoing';
 import { Roving, RovingItem } from '../../ui/focus/roving';
 import { NameField } from '../../ui/names/name-field';
 import { PatchCommands } from '../patch-commands';
@@ -62,16 +62,9 @@ export class PatchHeading {
   protected readonly balance = computed(() => (this.balanced() ? 'cue' : 'written'));
   protected readonly patches = this.store.selectSignal(selectPatchesOfSong);
   protected readonly undo = this.store.selectSignal(selectUndo);
+  protected readonly undoing = inject(Undoing);
 
   protected openPatch(patchId: string): void {
     this.store.dispatch(session.patchOpened({ patchId }));
-  }
-
-  protected back(): void {
-    this.store.dispatch(history.undo());
-  }
-
-  protected forth(): void {
-    this.store.dispatch(history.redo());
   }
 }

@@ -11,6 +11,15 @@ import { DeskCopy } from '../keeping/desk-copy';
 /** Milliseconds after which what a hand has moved is shown and kept. */
 const SOON = 30;
 
+/** What was given up of a night: discarded, or given to an edit that took it over. */
+interface GivenUp {
+  before: Night;
+  after: Night;
+  given: boolean;
+  /** The last edit when that was done. */
+  step: unknown;
+}
+
 /** The night as it is played: when it began, what was trimmed, transposed and tapped. Kept in this browser, and no part of the show. */
 @Injectable({ providedIn: 'root' })
 export class NightDesk {
@@ -77,21 +86,34 @@ export class NightDesk {
    * is the caller's to undo: `given`. False when something else was done last.
    */
   undo(): 'given' | boolean {
-    const last = this.givenUp.pop();
+    const last = this.givenUp.at(-1);
     if (!last || last.step !== this.lastStep() || !dequal(last.after, this.latest)) return false;
+    this.givenUp = this.givenUp.slice(0, -1);
+    if (last.given) this.takenBack = [...this.takenBack, last];
     this.change(last.before);
     return last.given ? 'given' : true;
   }
 
+  /** An edit was redone: what it took over, and undoing it has brought back, is given up with it again. */
+  redone(): void {
+    const last = this.takenBack.at(-1);
+    if (!last || last.step !== this.lastStep() || !dequal(last.before, this.latest)) return;
+    this.takenBack = this.takenBack.slice(0, -1);
+    this.givenUp = [...this.givenUp, last];
+    this.change(last.after);
+  }
+
   private giveUp(after: Night, given: boolean): void {
     this.givenUp = [...this.givenUp, { before: this.latest, after, given, step: this.lastStep() }];
+    this.takenBack = [];
     this.change(after);
   }
-  private givenUp: { before: Night; after: Night; given: boolean; step: unknown }[] = [];
+  private givenUp: readonly GivenUp[] = [];
+  private takenBack: readonly GivenUp[] = [];
   private readonly history = inject<Store<AppState>>(Store).selectSignal(selectHistory);
-  /** The last edit that can be undone. */
+  /** The last edit that can be undone, by its changes: they are the same ones after undoing and redoing. */
   private lastStep(): unknown {
-    return this.history().past.at(-1);
+    return this.history().past.at(-1)?.forth;
   }
 
   /** What was moved in a place of the night; null for nothing. */

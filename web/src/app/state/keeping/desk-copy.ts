@@ -6,13 +6,14 @@ import {
   type Saved,
   type ValueOf,
 } from '@pentachord/core/model';
-import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import { openDB, type IDBPDatabase } from 'idb';
 import * as z from 'zod';
 import { ownStorage } from '../../live/browser/storage';
-import { windowName } from '../../live/browser/window-name';
 import { PlayingWindow } from '../../live/window/playing-window';
 import type { Unsaved } from '../show/document';
+import type { DeskStores } from './desk-stores';
 import { readUnsaved, wholeOnes } from './kept-things';
+import { putHistory, readHistory } from './window-histories';
 import { bookmarkSchema, type Bookmark } from '../session/session';
 
 /** What the server had when it was last heard, and what was changed here and not saved yet. */
@@ -42,18 +43,6 @@ export interface KeptPlace {
   nights: Night[];
 }
 
-/** A change as it is kept: its database, kind and id are in its key. */
-interface KeptUnsaved {
-  revision: number;
-  value: ValueOf<Kind> | null;
-}
-
-interface Stores extends DBSchema {
-  about: { key: string; value: unknown };
-  base: { key: string; value: Saved<ValueOf<Kind>> };
-  unsaved: { key: string; value: KeptUnsaved };
-}
-
 /** What stands before a name in the browser's own store. */
 const PREFIX = 'pentachord ';
 const NOTHING_KNOWN: ReadonlyMap<string, number> = new Map();
@@ -74,7 +63,7 @@ export type KeepingProblem = '' | 'no storage' | 'storage full';
 @Injectable({ providedIn: 'root' })
 export class DeskCopy {
   private readonly window: Pick<PlayingWindow, 'plays'> = inject(PlayingWindow);
-  private database: Promise<IDBPDatabase<Stores> | null> | null = null;
+  private database: Promise<IDBPDatabase<DeskStores> | null> | null = null;
   private writing: Promise<void> = Promise.resolve();
   private writes = 0;
   /** What is to be written next. */
@@ -215,18 +204,15 @@ export class DeskCopy {
 
   /** Keeps what can be undone in this window. */
   keepHistory(kept: object): void {
-    this.write(async (connection) => {
-      await connection.put('about', { ...kept, window: windowName() }, 'history');
-    });
+    this.write((connection) => putHistory(connection, kept));
   }
 
   /** What was kept of that, unread, with the name of this window, whose it should be. */
   async readHistory(): Promise<{ kept: unknown; window: string }> {
-    const window = windowName();
     try {
-      return { kept: await (await this.open())?.get('about', 'history'), window };
+      return await readHistory(await this.open());
     } catch {
-      return { kept: null, window };
+      return readHistory(null);
     }
   }
 
@@ -309,7 +295,7 @@ export class DeskCopy {
     return quick && sure ? (sure.at > quick.at ? sure : quick) : (quick ?? sure);
   }
 
-  private write(work: (database: IDBPDatabase<Stores>) => Promise<void>): void {
+  private write(work: (database: IDBPDatabase<DeskStores>) => Promise<void>): void {
     this.writes++;
     this.writing = this.writing.then(async () => {
       try {
@@ -329,7 +315,7 @@ export class DeskCopy {
     });
   }
 
-  private open(): Promise<IDBPDatabase<Stores> | null> {
+  private open(): Promise<IDBPDatabase<DeskStores> | null> {
     if (this.database) return this.database;
     const connecting = this.connect();
     const opened = Promise.race([connecting, inTime()]);
@@ -360,10 +346,10 @@ export class DeskCopy {
     this.begun.update((times) => times + 1);
   }
 
-  private async connect(): Promise<IDBPDatabase<Stores> | null> {
+  private async connect(): Promise<IDBPDatabase<DeskStores> | null> {
     let isNew = false;
     try {
-      const database = await openDB<Stores>('pentachord desk', 1, {
+      const database = await openDB<DeskStores>('pentachord desk', 1, {
         upgrade(made) {
           isNew = true;
           made.createObjectStore('about');

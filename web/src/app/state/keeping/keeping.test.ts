@@ -336,8 +336,18 @@ describe('what can be undone', () => {
     };
     expect(await read(other)).toEqual({ past: [step('a')], future: made.future });
     expect(await read(things, 'another database')).toBeNull();
-    own.clear();
-    expect(await read()).toBeNull();
+    // Another window has none, and keeps its own beside it; of many the latest ones are kept.
+    const inWindow = async <T>(name: string, work: () => Promise<T>) => {
+      own.set('pentachord window', name);
+      return work();
+    };
+    const first = own.get('pentachord window') ?? '';
+    expect(await inWindow('b', () => read())).toBeNull();
+    await inWindow('b', () => keep({ ...made, future: [] }));
+    expect((await inWindow(first, () => read()))?.future).toEqual(made.future);
+    for (const name of ['c', 'd', 'e']) await inWindow(name, () => keep(made));
+    expect((await inWindow('b', () => read()))?.future).toEqual([]);
+    expect(await inWindow(first, () => read())).toBeNull();
   });
 
   it('is bounded, the latest kept, and what is no history is none', async () => {

@@ -78,3 +78,15 @@ export function shiftOfSong({
 }: Pick<Song, 'fingered' | 'sounding' | 'octaves'>): number {
   return songShift(fingered, sounding) + octaves * 12;
 }
+
+/**
+ * What changes of a song whose hands go into another key: the sounding key follows them as long as both are the same, until it is
+ * set by itself.
+ */
+export function withHandsIn(
+  { fingered, sounding }: Pick<Song, 'fingered' | 'sounding'>,
+  key: MusicalKey,
+): Partial<Pick<Song, 'fingered' | 'sounding'>> {
+  const follows = fingered.tonic === sounding.tonic && fingered.mode === sounding.mode;
+  return follows ? { fingered: key, sounding: key } : { fingered: key };
+}

@@ -60,40 +60,18 @@ export class PatchCommands {
   private readonly injector = inject(Injector);
 
   readonly all: readonly PatchCommand[] = [
-    this.range(
-      'Lowest key: the last one played',
-      'KeyL',
-      'L',
-      1,
-      () => void this.withRanges((ranges) => ranges.atLastKey('low')),
+    this.range('Lowest key: the last one played', 'KeyL', 'L', 1, (ranges) =>
+      ranges.atLastKey('low'),
     ),
-    this.range(
-      'Highest key: the last one played',
-      'KeyH',
-      'H',
-      1,
-      () => void this.withRanges((ranges) => ranges.atLastKey('high')),
+    this.range('Highest key: the last one played', 'KeyH', 'H', 1, (ranges) =>
+      ranges.atLastKey('high'),
     ),
-    this.range(
-      'Down to my neighbour',
-      'Shift+KeyU',
-      'Shift U',
-      1,
-      () => void this.withRanges((ranges) => ranges.toNeighbour('low')),
+    this.range('Down to my neighbour', 'Shift+KeyU', 'Shift U', 1, (ranges) =>
+      ranges.toNeighbour('low'),
     ),
-    this.range(
-      'Up to my neighbour',
-      'KeyU',
-      'U',
-      1,
-      () => void this.withRanges((ranges) => ranges.toNeighbour('high')),
-    ),
-    this.range(
-      'Split in two at the last key played',
-      'KeyX',
-      'X',
-      1,
-      () => void this.withRanges((ranges) => ranges.splitInTwo()),
+    this.range('Up to my neighbour', 'KeyU', 'U', 1, (ranges) => ranges.toNeighbour('high')),
+    this.range('Split in two at the last key played', 'KeyX', 'X', 1, (ranges) =>
+      ranges.splitInTwo(),
     ),
     {
       ...this.range(
@@ -101,51 +79,27 @@ export class PatchCommands {
         WAYS.join(),
         `${WAYS[0]} … ${WAYS.at(-1)}`,
         1,
-        (ways) => void this.withRanges((ranges) => ranges.splitInto(Number(ways))),
+        (ranges, ways) => ranges.splitInto(Number(ways)),
       ),
       choices: WAYS,
     },
-    this.range(
-      'Share the keyboard out evenly',
-      'KeyN',
-      'N',
-      2,
-      () => void this.withRanges((ranges) => ranges.shareOut('keys')),
+    this.range('Share the keyboard out evenly', 'KeyN', 'N', 2, (ranges) =>
+      ranges.shareOut('keys'),
     ),
-    this.range(
-      'Share the velocities out evenly',
-      'KeyV',
-      'V',
-      2,
-      () => void this.withRanges((ranges) => ranges.shareOut('velocities')),
+    this.range('Share the velocities out evenly', 'KeyV', 'V', 2, (ranges) =>
+      ranges.shareOut('velocities'),
     ),
-    this.range(
-      'Keys: close gaps, remove overlaps',
-      'KeyG',
-      'G',
-      2,
-      () => void this.withRanges((ranges) => ranges.makeMeet('keys')),
+    this.range('Keys: close gaps, remove overlaps', 'KeyG', 'G', 2, (ranges) =>
+      ranges.makeMeet('keys'),
     ),
-    this.range(
-      'Velocities: close gaps, remove overlaps',
-      'Shift+KeyG',
-      'Shift G',
-      2,
-      () => void this.withRanges((ranges) => ranges.makeMeet('velocities')),
+    this.range('Velocities: close gaps, remove overlaps', 'Shift+KeyG', 'Shift G', 2, (ranges) =>
+      ranges.makeMeet('velocities'),
     ),
-    this.range(
-      'Keys: overlaps become crossfades',
-      'Shift+KeyC',
-      'Shift C',
-      2,
-      () => void this.withRanges((ranges) => ranges.crossfade('keys')),
+    this.range('Keys: overlaps become crossfades', 'Shift+KeyC', 'Shift C', 2, (ranges) =>
+      ranges.crossfade('keys'),
     ),
-    this.range(
-      'Velocities: overlaps become crossfades',
-      'KeyC',
-      'C',
-      2,
-      () => void this.withRanges((ranges) => ranges.crossfade('velocities')),
+    this.range('Velocities: overlaps become crossfades', 'KeyC', 'C', 2, (ranges) =>
+      ranges.crossfade('velocities'),
     ),
     this.layer(
       'move the split down',
@@ -307,7 +261,7 @@ export class PatchCommands {
     keys: string,
     shown: string,
     needs: 1 | 2,
-    run: (choice: string) => void,
+    work: (ranges: RangeActions, choice: string) => void,
   ): PatchCommand {
     return {
       words,
@@ -321,7 +275,7 @@ export class PatchCommands {
         if (count >= needs) return '';
         return needs === 1 ? 'select a layer' : 'it takes two layers';
       },
-      run,
+      run: (choice) => void this.withRanges((ranges) => work(ranges, choice)),
     };
   }
 

@@ -16,9 +16,9 @@ import {
   FASTEST_TEMPO,
   LONGEST_SECONDS,
   SLOWEST_TEMPO,
+  withHandsIn,
   type Song,
 } from '@pentachord/core/model';
-import { musicalKeyName, type MusicalKey } from '@pentachord/core/pitch';
 import { Store } from '@ngrx/store';
 import { ShowEditing } from '../state/editing/show-editing';
 import type { AppState } from '../state/reducers';
@@ -50,6 +50,7 @@ const LONGEST_NOTE = 500;
 })
 export class TonightPanel {
   protected readonly editing = inject(ShowEditing);
+  protected readonly withHandsIn = withHandsIn;
   protected readonly selection = inject(EntrySelection);
   private readonly legs = inject(Legs);
   private readonly router = inject(Router);
@@ -97,12 +98,6 @@ export class TonightPanel {
   protected setNote(entryId: string, text: string): void {
     const note = cutText(text, LONGEST_NOTE);
     if (note !== this.note()) this.editing.changeTonight(entryId, { note: note || undefined });
-  }
-
-  /** The hands go into another key tonight; the sounding one follows until it is set by itself. */
-  protected setFingered(entryId: string, song: Song, fingered: MusicalKey): void {
-    const follows = musicalKeyName(song.fingered) === musicalKeyName(song.sounding);
-    this.editing.changeTonight(entryId, follows ? { fingered, sounding: fingered } : { fingered });
   }
 
   protected leaveOut(entryId: string, cueId: string, played: boolean): void {

@@ -10,9 +10,10 @@ import {
   MOST_SONG_NUMBER,
   shiftOfSong,
   SLOWEST_TEMPO,
+  withHandsIn,
   type Metre,
 } from '@pentachord/core/model';
-import { differInMode, musicalKeyName, type MusicalKey } from '@pentachord/core/pitch';
+import { differInMode, type MusicalKey } from '@pentachord/core/pitch';
 import { tonightInWords } from '@pentachord/core/setlist';
 import { Store } from '@ngrx/store';
 import { ShowEditing } from '../state/editing/show-editing';
@@ -81,12 +82,9 @@ export class SongHeading {
       : null;
   });
 
-  /** The hands go into another key; the sounding one follows until it is set by itself. */
   protected setFingered(fingered: MusicalKey): void {
     const song = this.song();
-    if (!song) return;
-    const follows = musicalKeyName(song.fingered) === musicalKeyName(song.sounding);
-    this.editing.change(follows ? { fingered, sounding: fingered } : { fingered });
+    if (song) this.editing.change(withHandsIn(song, fingered));
   }
 
   /** What is odd about the two keys; empty when nothing is. */

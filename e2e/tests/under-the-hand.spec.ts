@@ -61,7 +61,8 @@ test('what can be undone survives a reload', async ({ desk, page }) => {
           new Promise<number>((resolve) => {
             const opening = indexedDB.open('pentachord desk');
             opening.onsuccess = () => {
-              const asked = opening.result.transaction('about').objectStore('about').get('history');
+              const own = `history ${sessionStorage.getItem('pentachord window')}`;
+              const asked = opening.result.transaction('about').objectStore('about').get(own);
               asked.onsuccess = () =>
                 resolve((asked.result?.past as unknown[] | undefined)?.length ?? 0);
             };

@@ -4,7 +4,6 @@ import { clockTime, formatDb } from '../units/index.js';
 
 /** What a player calls the parts of saved things. */
 const LABELS: Record<string, string> = {
-  layers: 'layers',
   lengthSeconds: 'length',
   slotSeconds: 'slot',
   fadeSeconds: 'fade',
@@ -15,11 +14,10 @@ const LABELS: Record<string, string> = {
   fadeOut: 'fade out',
   low: 'lowest',
   high: 'highest',
-  inLow: 'softest in',
-  inHigh: 'strongest in',
-  outLow: 'softest out',
-  outHigh: 'strongest out',
-  velocities: 'velocities',
+  inLow: 'lowest velocity in',
+  inHigh: 'highest velocity in',
+  outLow: 'lowest velocity out',
+  outHigh: 'highest velocity out',
   transpose: 'transposition',
   soundId: 'sound',
   patchId: 'patch',

@@ -1,4 +1,15 @@
 import type { Routes } from '@angular/router';
+import type { Room } from './ui/rooms';
+
+/** The shelves of the library. */
+const LIBRARY: readonly Room[] = [{ path: '/library/sounds', name: 'Sounds' }];
+const RIG: readonly Room[] = [
+  { path: '/rig', name: 'Plan', exact: true },
+  { path: '/rig/channels', name: 'Channels' },
+  { path: '/rig/ties', name: 'Ties' },
+  { path: '/rig/controls', name: 'Controls' },
+  { path: '/rig/monitor', name: 'Monitor' },
+];
 
 export const routes: Routes = [
   {
@@ -44,7 +55,8 @@ export const routes: Routes = [
       },
       {
         path: 'library',
-        loadComponent: () => import('./library/library-rooms').then((m) => m.LibraryRooms),
+        loadComponent: () => import('./ui/rooms').then((m) => m.Rooms),
+        data: { label: 'Library', rooms: LIBRARY },
         children: [
           { path: '', pathMatch: 'full', redirectTo: 'sounds' },
           {
@@ -56,7 +68,8 @@ export const routes: Routes = [
       },
       {
         path: 'rig',
-        loadComponent: () => import('./rig/rig-rooms').then((m) => m.RigRooms),
+        loadComponent: () => import('./ui/rooms').then((m) => m.Rooms),
+        data: { label: 'Rig', rooms: RIG },
         children: [
           {
             path: '',

@@ -48,9 +48,7 @@ const LAMP_SHOWN = 1500;
       >
         <span class="told">
           <span class="mono">
-            <span data-testid="voices" [attr.data-ready]="ready()"
-              >{{ voices() }} {{ voices() === 1 ? 'voice' : 'voices' }}</span
-            >
+            <span data-testid="voices" [attr.data-ready]="ready()">{{ voicesInWords() }}</span>
             @if (cost(); as told) {
               · <span data-testid="cost">cost {{ told.words }}</span>
             }
@@ -199,9 +197,13 @@ export class SoundState {
     const share = cost.total / this.budget();
     return { share, words: `${Math.round(share * 100)} %` };
   });
+  protected readonly voicesInWords = computed(() => {
+    const voices = this.voices();
+    return `${voices} ${voices === 1 ? 'voice' : 'voices'}`;
+  });
   protected readonly gaugeInWords = computed(() => {
     const cost = this.cost();
-    return `${this.voices()} voices${cost ? `. Cost of the patch: ${cost.words} of the budget` : ''}`;
+    return `${this.voicesInWords()}${cost ? `. Cost of the patch: ${cost.words} of the budget` : ''}`;
   });
   /** True for a while after sound has failed and begun again. */
   protected readonly failed = signal(false);

@@ -62,8 +62,8 @@ const PART_WORDS: Record<Axis, Record<RangePart, string>> = {
     fadeOut: 'fade out, keys',
   },
   velocities: {
-    low: 'softest',
-    high: 'hardest',
+    low: 'lowest velocity',
+    high: 'highest velocity',
     fadeIn: 'fade in, velocities',
     fadeOut: 'fade out, velocities',
   },

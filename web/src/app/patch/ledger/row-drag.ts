@@ -72,7 +72,6 @@ export class RowDrag {
       const handle = row.querySelector<HTMLElement>(this.pcRowDrag());
       if (handle) drag.withHandles([handle]);
       drag.lockAxis = 'y';
-      drag._withDropContainer(list);
       drag.beforeStarted.subscribe(() => (drag.disabled = this.pcRowDragOff()));
       return drag;
     };

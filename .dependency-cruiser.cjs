@@ -9,7 +9,17 @@ module.exports = {
       name: 'core-imports-nobody',
       severity: 'error',
       from: { path: '^core/src', pathNot: '(\\.test\\.ts$|/testing/)' },
-      to: { pathNot: '^(core/src|node_modules/zod)' },
+      to: {
+        pathNot:
+          '^(core/src|node_modules/(zod|pitchy|fft[.]js|fflate|mpg123-decoder|@wasm-audio-decoders))',
+      },
+    },
+    {
+      name: 'pure-packages-each-in-its-room',
+      comment: 'Listening transforms and finds periods; files are unpacked and decoded where they are exchanged.',
+      severity: 'error',
+      from: { path: '^core/src/(?!listening/|exchange/)', pathNot: '(\\.test\\.ts$|/testing/)' },
+      to: { path: '^node_modules/(pitchy|fft[.]js|fflate|mpg123-decoder|@wasm-audio-decoders)' },
     },
     {
       name: 'the-model-stands-on-plain-things',

@@ -25,7 +25,8 @@ export function install() {
   const installed = newest(join(root, 'node_modules/.package-lock.json'));
   if (installed >= newest(join(root, 'package-lock.json'))) return;
   console.log('Installing packages; the first time takes a few minutes.');
-  if (!run('npm', ['ci', '--no-audit', '--no-fund'])) fail('The packages could not be installed.');
+  if (!run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']))
+    fail('The packages could not be installed.');
 }
 
 const SOURCES = [

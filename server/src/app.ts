@@ -16,6 +16,7 @@ import { jsonBodies } from './http/json-bodies.js';
 import { keepingRoutes } from './http/keeping.js';
 import { keepsakeRoutes } from './http/keepsakes.js';
 import { servePages } from './http/pages.js';
+import { recordingRoutes } from './http/recordings.js';
 import { repertoireRoutes } from './http/repertoire.js';
 import { savedThingRoutes } from './http/saved-things.js';
 import { soundRoutes } from './http/sounds.js';
@@ -58,6 +59,11 @@ export function createApp({ store, log, version, pages, keeping }: AppParts): Ex
     api.use('/demo', demoRoutes(store, keeping));
     api.use('/sounds', soundRoutes(store));
     api.use('/keepsakes', keepsakeRoutes(store));
+    if (keeping?.recordings)
+      api.use(
+        '/recordings',
+        recordingRoutes(keeping.recordings, () => store.condition.readOnly),
+      );
     for (const kind of KINDS) api.use(`/${kind}`, savedThingRoutes(kind, store));
   }
   api.use((_request, response) =>

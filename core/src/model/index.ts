@@ -3,6 +3,8 @@ export * from './rig/place.js';
 export * from './rig/device-settings.js';
 export * from './rig/recipe.js';
 export * from './rig/rig.js';
+export * from './library/recording.js';
+export * from './library/sample-zone.js';
 export * from './library/sound.js';
 export * from './library/source-id.js';
 export * from './library/keepsake.js';

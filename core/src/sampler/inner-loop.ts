@@ -1,3 +1,4 @@
+import { isWide, type Samples, type Zone } from '../synthesis/zone.js';
 import { BLOCK } from './block.js';
 import { INNER_LOOP_CODE } from './generated/inner-loop-code.js';
 
@@ -76,22 +77,63 @@ export class InnerLoop {
    */
   run(
     voice: number,
-    { left, right }: { left: Float32Array; right: Float32Array },
+    zone: Pick<Zone, 'left' | 'right' | 'scale'>,
     from: number,
     frames: number,
   ): void {
     const { way } = this;
+    const { left, right, scale } = zone;
     const position = way[WAY.position];
     const step = way[WAY.step];
     // Whole numbers that are known to be small are no objects.
     const first = (position | 0) - 1;
     const count = ((position + step * frames) | 0) + SPARE - first;
-    copy(left, first, count, this.windowLeft);
-    const wide = left !== right;
-    if (wide) copy(right, first, count, this.windowRight);
+    const wide = isWide(zone);
+    take(left, first, count, this.windowLeft, scale, 0);
+    if (wide) take(right, first, count, this.windowRight, scale, 1);
     way[WAY.position] = position - first;
     this.exports.run(wide, voice, from, frames);
   }
+}
+
+/** Each kind of samples has a loop of its own, so that each stays a plain one. Whole numbers come with a scale. */
+function take(
+  samples: Samples,
+  first: number,
+  count: number,
+  window: Float32Array,
+  scale: Float64Array | undefined,
+  side: 0 | 1,
+): void {
+  if (!scale) copy(samples as Float32Array, first, count, window);
+  else if (samples instanceof Int16Array) copyWhole(samples, first, count, window, scale, side);
+  else copyScaled(samples, first, count, window, scale, side);
+}
+
+function copyWhole(
+  samples: Int16Array,
+  first: number,
+  count: number,
+  window: Float32Array,
+  scale: Float64Array,
+  side: 0 | 1,
+): void {
+  const there = Math.min(count, samples.length - first);
+  const factor = scale[side];
+  for (let i = 0; i < there; i++) window[i] = samples[first + i] * factor;
+}
+
+function copyScaled(
+  samples: Float32Array,
+  first: number,
+  count: number,
+  window: Float32Array,
+  scale: Float64Array,
+  side: 0 | 1,
+): void {
+  const there = Math.min(count, samples.length - first);
+  const factor = scale[side];
+  for (let i = 0; i < there; i++) window[i] = samples[first + i] * factor;
 }
 
 /** Copies samples to the beginning of a window, four at a turn: a third quicker than one by one, and nothing is allocated. */

@@ -1,3 +1,5 @@
+import type { Samples } from '../synthesis/zone.js';
+
 /** Four-point, third-order Hermite interpolation between y0 and y1, at t ∈ [0, 1). */
 export function hermite(before: number, y0: number, y1: number, after: number, t: number): number {
   const c1 = 0.5 * (y1 - before);
@@ -15,7 +17,7 @@ export const LOOK_AHEAD = 2;
  * a recording that plays once.
  */
 export function sampleAtSeam(
-  samples: Float32Array,
+  samples: Samples,
   position: number,
   loopStart: number,
   end: number,

@@ -194,6 +194,6 @@ describe('a sound of one voice with several zones', () => {
 it('a key that no zone reaches is answered by the nearest, or by none', () => {
   const zones = [zone(0.1, { keys: { low: 60, high: 60 } })];
   const found = (answering: 'nearest' | 'all') =>
-    new ZoneTable({ voicing: PLAIN, zones, answering }).findAt(72, 90, 1);
+    new ZoneTable({ voicing: PLAIN, zones, answering }).findAt(72, 90);
   expect([found('nearest'), found('all')]).toEqual([1, 0]);
 });

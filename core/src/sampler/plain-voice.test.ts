@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Voicing, Zone } from '../synthesis/zone.js';
+import type { Samples, Voicing, Zone } from '../synthesis/zone.js';
 import { EngineAtWork, RATE } from '../testing/engine-at-work.js';
 import { BLOCK } from './block.js';
 import { COMMAND } from './command-ring.js';
@@ -35,25 +35,39 @@ const anyZone = fc
     rootKey: fc.integer({ min: 40, max: 80 }),
     loopDecay: fc.constantFrom(0, 20, 90),
     pace: between(8, 40),
+    isWhole: fc.boolean(),
+    scale: fc.option(fc.tuple(between(0.2, 1), between(0.2, 1))),
+    moved: fc.option(fc.record({ tracking: between(-50, 150), tuning: between(-90, 90) })),
   })
-  .map(({ length, loops, loopShare, isStereo, pace, ...rest }): Zone => {
-    const left = wave(length + 4, pace);
+  .map(({ length, loops, loopShare, isStereo, pace, isWhole, scale, moved, ...rest }): Zone => {
+    const recorded = (slowness: number): Samples =>
+      isWhole
+        ? Int16Array.from(wave(length + 4, slowness), (sample) => sample * 32_768)
+        : wave(length + 4, slowness);
+    const left = recorded(pace);
+    const unit = isWhole ? 1 / 32_768 : 1;
     return {
       ...rest,
+      ...(moved ?? {}),
+      ...(scale ? { scale: Float64Array.from(scale, (factor) => factor * unit) } : {}),
       keys: { low: 0, high: 127 },
       velocities: { low: 1, high: 127 },
       left,
-      right: isStereo ? wave(length + 4, pace * 1.7) : left,
+      right: isStereo ? recorded(pace * 1.7) : left,
       loopStart: loops ? Math.floor(loopShare * length) : -1,
       loopEnd: loops ? length : -1,
     };
   });
 const anyVoicing: fc.Arbitrary<Voicing> = fc.record({
-  attack: fc.constantFrom(0, 0.001, 0.01, 0.1),
+  // So many frames that none is one more or less by rounding.
+  attack: fc.constantFrom(0, 32 / RATE, 512 / RATE, 4096 / RATE),
   release: fc.constantFrom(0.001, 0.02, 0.4),
   dynamics: fc.constantFrom(0, 20, 80),
   brightness: between(200, 20_000),
   darkening: between(0, 4),
+  hold: fc.constantFrom(0, 0.003, 0.02),
+  decay: fc.constantFrom(0, 0.01, 0.05),
+  sustain: fc.constantFrom(0, 0, -6, -30, -60),
 });
 const anyStroke: fc.Arbitrary<Stroke> = fc.record({
   note: fc.integer({ min: 30, max: 90 }),
@@ -65,10 +79,15 @@ const anyStroke: fc.Arbitrary<Stroke> = fc.record({
 });
 
 /** One channel of a voice, frame by frame as it is meant: no blocks, no runs, no WebAssembly. */
-function plainly(samples: Float32Array, zone: Zone, voicing: Voicing, stroke: Stroke): number[] {
+function plainly(side: 0 | 1, zone: Zone, voicing: Voicing, stroke: Stroke): number[] {
+  const recorded = side === 0 ? zone.left : zone.right;
+  const unit = zone.scale?.[side] ?? (recorded instanceof Int16Array ? 1 / 32_768 : 1);
+  const samples = Array.from(recorded, (sample) => sample * unit);
   const out = new Array<number>(FRAMES).fill(0);
   const softer = stroke.velocity / 127 - 1;
-  const step = (zone.sampleRate / RATE) * 2 ** ((stroke.note - zone.rootKey) / 12);
+  const step =
+    (zone.sampleRate / RATE) *
+    2 ** (((stroke.note - zone.rootKey) * (zone.tracking ?? 100) + (zone.tuning ?? 0)) / 1200);
   const cutoff = voicing.brightness * 2 ** (softer * voicing.darkening);
   const smoothing = 1 - Math.exp((-2 * Math.PI * cutoff) / RATE);
   const loops = zone.loopEnd > 0;
@@ -82,6 +101,7 @@ function plainly(samples: Float32Array, zone: Zone, voicing: Voicing, stroke: St
   let position = 0;
   let envelope = 0;
   let hasRisen = false;
+  let held = Math.round((voicing.hold ?? 0) * RATE);
   let cutFrom = 0;
   let [first, second] = [0, 0];
   for (let i = stroke.at; i < FRAMES; i++) {
@@ -95,6 +115,11 @@ function plainly(samples: Float32Array, zone: Zone, voicing: Voicing, stroke: St
     else if (!hasRisen) {
       envelope = Math.min(1, envelope + 1 / Math.max(1, voicing.attack * RATE));
       hasRisen = envelope === 1;
+    } else if (voicing.sustain && held > 0) held--;
+    else if (voicing.sustain) {
+      const fall = 10 ** (voicing.sustain / 20 / Math.max(1, (voicing.decay ?? 0) * RATE));
+      const floor = voicing.sustain <= -60 ? 0 : 10 ** (voicing.sustain / 20);
+      envelope = Math.max(floor, envelope * fall);
     }
     const at = Math.floor(position);
     const heard = hermite(
@@ -125,9 +150,7 @@ describe('one voice of the engine', () => {
         // What is silenced calls off all that is to come.
         if (letGo >= at && (silenced < 0 || letGo < silenced)) work.end(1, letGo);
         if (silenced >= 0) work.ring.write(COMMAND.silence, silenced);
-        const meant = [zone.left, zone.right].map((channel) =>
-          plainly(channel, zone, voicing, stroke),
-        );
+        const meant = ([0, 1] as const).map((side) => plainly(side, zone, voicing, stroke));
         const { left, right } = work.output.mix;
         let furthest = 0;
         for (let from = 0; from < FRAMES; from += BLOCK) {

@@ -28,6 +28,12 @@ export function strike(
   start.step = stepOf(zone, record[START.note], sampleRate);
   start.gain = record[START.gain] * gainFromDb(Math.max(SILENCE_DB + 1, softer * voicing.dynamics));
   start.attackFrames = attackSeconds(voicing, strips.attack[s]) * sampleRate;
+  const sustain = voicing.sustain ?? 0;
+  start.holdFrames = Math.round((voicing.hold ?? 0) * sampleRate) + 0.5;
+  start.sustain = sustain <= SILENCE_DB ? 0 : 10 ** (sustain / 20);
+  // A straight line in dB; what falls to silence goes on falling.
+  const falling = Math.max(1, (voicing.decay ?? 0) * sampleRate);
+  start.decayFall = sustain >= 0 ? 1 : 10 ** (Math.max(SILENCE_DB, sustain) / 20 / falling);
   start.releaseFrames = releaseSeconds(voicing, strips.release[s]) * sampleRate;
   start.loopFall = 10 ** (-zone.loopDecay / 20 / sampleRate);
   start.cutoff = voicing.brightness * 2 ** (softer * voicing.darkening);
@@ -35,5 +41,8 @@ export function strike(
 
 /** Places of a zone's recording by which a note goes on with every frame. */
 export function stepOf(zone: Zone, note: number, sampleRate: number): number {
-  return (zone.sampleRate / sampleRate) * 2 ** ((note - zone.rootKey) / 12);
+  const rate = zone.sampleRate / sampleRate;
+  const keys = note - zone.rootKey;
+  if (zone.tracking === undefined) return rate * 2 ** (keys / 12);
+  return rate * 2 ** ((keys * zone.tracking + (zone.tuning ?? 0)) / 1200);
 }

@@ -168,14 +168,18 @@ export class VoiceEngine {
       const zone = voices.zoneOf(v);
       const sound = this.sounds[voices.slot[v]];
       if (!zone || !sound) continue;
-      const root = zone.sampleRate / this.sampleRate;
-      const note = zone.rootKey + 12 * Math.log2(voices.step[v] / root);
+      // All here: a fraction that one function hands to another would be an object.
+      const cents = 1200 * Math.log2((voices.step[v] * this.sampleRate) / zone.sampleRate);
+      const note = zone.rootKey + (cents - (zone.tuning ?? 0)) / (zone.tracking ?? 100);
+      // Where keys do not move the pitch there is no other key to come to.
+      if (!(note >= 0 && note <= 127)) continue;
       const passed = this.passed(v, sound, zone, Math.round(note));
       if (!passed || passed === zone) continue;
       const into = voices.freePlace();
       if (into < 0) return;
-      const semitones = zone.rootKey - passed.rootKey;
-      voices.cross(v, into, passed, (passed.sampleRate / zone.sampleRate) * 2 ** (semitones / 12));
+      const goal =
+        (note - passed.rootKey) * (passed.tracking ?? 100) + (passed.tuning ?? 0) - cents;
+      voices.cross(v, into, passed, (passed.sampleRate / zone.sampleRate) * 2 ** (goal / 1200));
     }
   }
 
@@ -183,7 +187,7 @@ export class VoiceEngine {
   private passed(v: number, sound: ZoneTable, zone: Zone, note: number): Zone | null {
     const { voices } = this;
     if (!sound.isNearest && contains(zone.keys, note)) return null;
-    const count = sound.findAt(note, voices.velocity[v], voices.id[v]);
+    const count = sound.findAt(note, voices.velocity[v]);
     for (let i = 0; i < count; i++) {
       const other = sound.zones[sound.found[i]];
       // What sounds along already is another voice's.
@@ -264,6 +268,7 @@ export class VoiceEngine {
   /** Begins a voice for every zone that answers a note, with the glide that stands in {@link next}. */
   private strike(record: Float64Array): void {
     const sound = this.sounds[record[START.slot]];
+    // What begins takes its turn; what only looks does not.
     const count = sound ? sound.find(record) : 0;
     for (let i = 0; sound && i < count; i++) this.begin(record, sound, i);
   }

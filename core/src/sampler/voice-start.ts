@@ -22,6 +22,10 @@ export interface VoiceStart {
   glideSeconds: number;
   gain: number;
   attackFrames: number;
+  /** Frames at full, and the factor a frame by which it falls from then on to its sustain level, linear; 1 does not fall. */
+  holdFrames: number;
+  decayFall: number;
+  sustain: number;
   /** Frames until it has fallen by 60 dB after letting go. */
   releaseFrames: number;
   /** Factor a frame once it is in the loop. */
@@ -49,6 +53,7 @@ export function newVoiceStart(): VoiceStart {
     oneShot: 0,
     choke: 0,
   };
-  const envelope = { gain: 0.5, attackFrames: 0.5, releaseFrames: 0.5, loopFall: 0.5 };
+  const falling = { holdFrames: 0.5, decayFall: 0.5, sustain: 0.5 };
+  const envelope = { ...falling, gain: 0.5, attackFrames: 0.5, releaseFrames: 0.5, loopFall: 0.5 };
   return { ...numbers, ...envelope, glideSeconds: 0.5, cutoff: 0.5, zone: NO_ZONE };
 }

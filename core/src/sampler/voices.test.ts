@@ -20,6 +20,7 @@ const start = (v: number, changes: Partial<VoiceStart> = {}) =>
     ...newVoiceStart(),
     ...{ id: v + 1000, strip: 1, instance: 2, slot: 3, velocity: 90, zone: low, step: 1 },
     ...{ glideSeconds: 0.5, gain: 1, attackFrames: 0, releaseFrames: 4800, loopFall: 1 },
+    ...{ holdFrames: 0, decayFall: 1, sustain: 1 },
     ...{ cutoff: 20_000, ...changes },
   });
 /** Renders a block of one voice and gives what it made. */

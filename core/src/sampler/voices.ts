@@ -1,4 +1,4 @@
-import type { Zone } from '../synthesis/zone.js';
+import { isWide, type Zone } from '../synthesis/zone.js';
 import type { SlideGoal, VoiceStart } from './voice-start.js';
 import { WAY, type InnerLoop } from './inner-loop.js';
 import { LOOK_AHEAD, LOOK_BACK, sampleAtSeam } from './interpolation.js';
@@ -13,6 +13,8 @@ const ATTACK = 1;
 const HOLD = 2;
 const RELEASE = 3;
 const CUT = 4;
+/** Falling to the sustain level. */
+const DECAY = 5;
 
 /** Amplitude below which a voice that has risen is over (−90 dB), held or not. */
 const INAUDIBLE = 3.2e-5;
@@ -63,6 +65,10 @@ export class Voices {
   private readonly envelope = new Float64Array(VOICES);
   private readonly attackStep = new Float64Array(VOICES);
   private readonly releaseFall = new Float64Array(VOICES);
+  /** Frames that each still stays at full, the factor a frame by which it falls then, and what it falls to. */
+  private readonly holdLeft = new Float64Array(VOICES);
+  private readonly decayFall = new Float64Array(VOICES);
+  private readonly sustain = new Float64Array(VOICES);
   private readonly loopFall = new Float64Array(VOICES);
   private readonly cutoff = new Float64Array(VOICES);
   private readonly begun = new Float64Array(VOICES);
@@ -89,7 +95,8 @@ export class Voices {
 
   /** True until it is let go. */
   isHeld(v: number): boolean {
-    return this.stage[v] === ATTACK || this.stage[v] === HOLD;
+    const stage = this.stage[v];
+    return stage === ATTACK || stage === HOLD || stage === DECAY;
   }
 
   /** When it began, counted in voices. */
@@ -181,6 +188,9 @@ export class Voices {
     this.stage[v] = ATTACK;
     this.attackStep[v] = 1 / Math.max(1, start.attackFrames);
     this.releaseFall[v] = Math.exp(-FALL_60_DB / Math.max(1, start.releaseFrames));
+    this.holdLeft[v] = start.holdFrames;
+    this.decayFall[v] = start.decayFall;
+    this.sustain[v] = start.sustain;
     this.loopFall[v] = start.loopFall;
     this.cutoff[v] = start.cutoff;
     this.loop.filters.fill(0, v * 4, v * 4 + 4);
@@ -244,6 +254,9 @@ export class Voices {
     this.vibratoRate[into] = this.vibratoRate[v];
     this.gain[into] = this.gain[v];
     this.releaseFall[into] = this.releaseFall[v];
+    this.holdLeft[into] = this.holdLeft[v];
+    this.decayFall[into] = this.decayFall[v];
+    this.sustain[into] = this.sustain[v];
     this.loopFall[into] = this.loopFall[v];
     this.cutoff[into] = this.cutoff[v];
     this.begun[into] = this.begun[v];
@@ -310,10 +323,17 @@ export class Voices {
 
   /** Of some frames, those before the envelope goes on in another way. */
   private envelopeRun(v: number, frames: number): number {
-    if (this.stage[v] === CUT) return Math.min(frames, CUT_FRAMES);
-    if (this.stage[v] !== ATTACK) return frames;
-    const left = Math.ceil((1 - this.envelope[v]) / this.attackStep[v]) - 1;
-    return Math.min(frames, left) | 0;
+    const stage = this.stage[v];
+    if (stage === CUT) return Math.min(frames, CUT_FRAMES);
+    if (stage === ATTACK) {
+      const left = Math.ceil((1 - this.envelope[v]) / this.attackStep[v]) - 1;
+      return Math.min(frames, left) | 0;
+    }
+    const decayFall = this.decayFall[v];
+    if (stage === HOLD && this.falls(v)) return Math.min(frames, this.holdLeft[v]) | 0;
+    if (stage !== DECAY || this.sustain[v] === 0) return frames;
+    const left = Math.log(this.sustain[v] / this.envelope[v]) / Math.log(decayFall);
+    return Math.min(frames, Math.max(0, left)) | 0;
   }
 
   /** One frame of the envelope. */
@@ -324,11 +344,25 @@ export class Voices {
         this.envelope[v] = 1;
         this.stage[v] = HOLD;
       }
+    } else if (this.stage[v] === HOLD || this.stage[v] === DECAY) {
+      if (!this.falls(v)) return;
+      if (this.stage[v] === HOLD && --this.holdLeft[v] > 0) return;
+      this.stage[v] = DECAY;
+      this.envelope[v] *= this.decayFall[v];
+      if (this.envelope[v] > this.sustain[v]) return;
+      this.envelope[v] = this.sustain[v];
+      this.decayFall[v] = 1;
+      this.stage[v] = HOLD;
     } else if (this.stage[v] === RELEASE) this.envelope[v] *= this.releaseFall[v];
     else if (this.stage[v] === CUT) {
       this.fadeOn(v, 1);
       this.envelope[v] = this.cutTo[v];
     }
+  }
+
+  /** Whether a voice that is held at full is going to fall. */
+  private falls(v: number): boolean {
+    return this.decayFall[v] !== 1;
   }
 
   /** Has a voice that is cut come some frames further on in its fade. */
@@ -353,11 +387,13 @@ export class Voices {
     this.stepEnvelope(v);
     const strength = this.envelope[v] * this.gain[v];
     const position = this.position[v];
-    filters[m] += smoothing * (sampleAtSeam(zone.left, position, loopStart, end) - filters[m]);
+    const { scale } = zone;
+    const left = sampleAtSeam(zone.left, position, loopStart, end) * (scale ? scale[0] : 1);
+    filters[m] += smoothing * (left - filters[m]);
     filters[m + 1] += smoothing * (filters[m] - filters[m + 1]);
-    if (zone.left === zone.right) mix.both[at] += filters[m + 1] * strength;
+    if (!isWide(zone)) mix.both[at] += filters[m + 1] * strength;
     else {
-      const right = sampleAtSeam(zone.right, position, loopStart, end);
+      const right = sampleAtSeam(zone.right, position, loopStart, end) * (scale ? scale[1] : 1);
       filters[m + 2] += smoothing * (right - filters[m + 2]);
       filters[m + 3] += smoothing * (filters[m + 2] - filters[m + 3]);
       mix.left[at] += filters[m + 1] * strength;
@@ -377,7 +413,10 @@ export class Voices {
     const step = way[WAY.step];
     const fall = falls ? this.loopFall[v] : 1;
     const envelope = this.envelope[v];
-    const shrink = this.stage[v] === RELEASE ? this.releaseFall[v] : 1;
+    const stage = this.stage[v];
+    const shrink =
+      stage === RELEASE ? this.releaseFall[v] : stage === DECAY ? this.decayFall[v] : 1;
+    if (stage === HOLD) this.holdLeft[v] -= frames;
     let rise = this.stage[v] === ATTACK ? this.attackStep[v] : 0;
     if (this.stage[v] === CUT) {
       this.fadeOn(v, frames);

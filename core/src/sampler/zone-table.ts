@@ -45,12 +45,14 @@ export class ZoneTable {
   private readonly velocityGains: Float32Array;
   private readonly places: Int32Array;
   private readonly turns: Int32Array;
+  /** Notes that each key has begun, so that zones which take turns do so key by key. */
+  private readonly begun = new Int32Array(KEYS);
   /** Where in {@link answering} the zones of each key begin. */
   private readonly begins = new Int32Array(KEYS + 1);
   private readonly answering: Int16Array;
 
   constructor({ voicing, zones, answering = 'nearest' }: LoadedSound) {
-    this.zones = zones;
+    this.zones = zones.map(scaled);
     this.isNearest = answering === 'nearest';
     this.voicings = zones.map((zone) => zone.voicing ?? voicing);
     this.oneShot = Uint8Array.from(zones, (zone) => (zone.oneShot ? 1 : 0));
@@ -74,11 +76,14 @@ export class ZoneTable {
 
   /** Finds the zones that answer the record of a start; gives how many there are, {@link MOST_AT_ONCE} at most. */
   find(start: Float64Array): number {
-    return this.findAt(start[START.note], start[START.velocity], start[START.voice]);
+    const note = start[START.note];
+    const count = this.findAt(note, start[START.velocity]);
+    if (note >= 0 && note < KEYS) this.begun[note]++;
+    return count;
   }
 
-  /** Finds the zones that answer a key and velocity for a voice, by whose number they take turns. */
-  findAt(note: number, velocity: number, voice: number): number {
+  /** Finds the zones that a key and velocity would begin next, without taking their turn. */
+  findAt(note: number, velocity: number): number {
     const { found, gains } = this;
     if (this.isNearest) {
       const zone = zoneFor(this.zones, note, velocity);
@@ -91,7 +96,7 @@ export class ZoneTable {
     let count = 0;
     for (let i = this.begins[note]; i < this.begins[note + 1] && count < MOST_AT_ONCE; i++) {
       const at = this.answering[i];
-      if (Math.abs(voice) % this.turns[at] !== this.places[at]) continue;
+      if (this.begun[note] % this.turns[at] !== this.places[at]) continue;
       const gain = this.keyGains[at * KEYS + note] * this.velocityGains[at * KEYS + velocity];
       if (gain <= 0) continue;
       found[count] = at;
@@ -99,6 +104,13 @@ export class ZoneTable {
     }
     return count;
   }
+}
+
+/** Samples of 16 bits are made −1…1 by their scale. */
+const WHOLE = new Float64Array([1 / 32_768, 1 / 32_768]);
+
+function scaled(zone: SoundZone): SoundZone {
+  return zone.left instanceof Int16Array && !zone.scale ? { ...zone, scale: WHOLE } : zone;
 }
 
 function table(

@@ -10,7 +10,7 @@ import {
   type PartialTone,
 } from './partials.js';
 import { renderStroke, type KitStroke } from './strokes.js';
-import type { Zone } from './zone.js';
+import type { RenderedZone } from './zone.js';
 
 /** What a recipe is asked for: a key, at a strength. */
 export interface AskedNote {
@@ -179,17 +179,17 @@ export function planText(plans: readonly ZonePlan[]): string {
 }
 
 /** Renders one zone and brings it to the common level. */
-export function renderZone(plan: ZonePlan): Zone {
+export function renderZone(plan: ZonePlan): RenderedZone {
   return 'stroke' in plan ? renderStruck(plan) : renderTone(plan);
 }
 
-function renderStruck({ stroke, strength, ...plan }: StrokePlan): Zone {
+function renderStruck({ stroke, strength, ...plan }: StrokePlan): RenderedZone {
   const samples = renderStroke(stroke, strength, plan.sampleRate);
   level(samples, samples, plan.sampleRate);
   return { ...plan, left: samples, right: samples, loopStart: -1, loopEnd: -1, loopDecay: 0 };
 }
 
-function renderTone(plan: TonePlan): Zone {
+function renderTone(plan: TonePlan): RenderedZone {
   const [left, right] = renderPartials(plan.partials, plan);
   if (plan.noise) addNoise(left, right, plan.noise, plan.sampleRate, plan.loopStart);
   level(left, right, plan.sampleRate);

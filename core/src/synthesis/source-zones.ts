@@ -3,7 +3,7 @@ import type { Span } from '../range/range.js';
 import { recipeOf } from './house-sounds.js';
 import { planText, planZones, renderZone, type SoundRecipe } from './recipe.js';
 import type { SoundSource } from './source.js';
-import type { Zone } from './zone.js';
+import type { RenderedZone } from './zone.js';
 
 /** Sounds are compared at middle C, or as near to it as they were made for. */
 const MIDDLE_C = 60;
@@ -11,7 +11,7 @@ const MIDDLE_C = 60;
 /** One zone that is yet to be made. */
 export interface ZoneToMake {
   keys: Span;
-  make(): Zone;
+  make(): RenderedZone;
 }
 
 /** What a source is made of. */

@@ -10,7 +10,7 @@ import {
   type SoundRecipe,
   type ToneRecipe,
 } from './recipe.js';
-import { zoneFor, type Zone } from './zone.js';
+import { zoneFor, type RenderedZone as Zone, type Samples } from './zone.js';
 
 const TONES = HOUSE_SOUNDS.filter((recipe): recipe is ToneRecipe => !isKit(recipe));
 const KITS = HOUSE_SOUNDS.filter((recipe): recipe is KitRecipe => isKit(recipe));
@@ -110,7 +110,7 @@ describe.each(KITS.map((kit) => [kit.name, kit] as const))('%s', (_name, kit) =>
   });
 
   it('has brighter strokes when struck hard', () => {
-    const roughness = (samples: Float32Array) => {
+    const roughness = (samples: Samples) => {
       let steps = 0;
       let size = 0;
       for (let i = 1; i < samples.length; i++) {

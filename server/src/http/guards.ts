@@ -45,16 +45,11 @@ const PERMISSIONS = [
   'screen-wake-lock=(self)',
   'cross-origin-isolated=(self)',
   'clipboard-write=(self)',
-  ...[
-    'camera',
-    'display-capture',
-    'geolocation',
-    'hid',
-    'microphone',
-    'payment',
-    'serial',
-    'usb',
-  ].map((feature) => `${feature}=()`),
+  // A note is recorded from it, where the player asks for that.
+  'microphone=(self)',
+  ...['camera', 'display-capture', 'geolocation', 'hid', 'payment', 'serial', 'usb'].map(
+    (feature) => `${feature}=()`,
+  ),
 ].join(', ');
 
 /** Says to browsers which of the machine’s devices a page may use. */

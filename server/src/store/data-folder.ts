@@ -37,6 +37,8 @@ import { diskFaultOf, sqliteCode } from './disk-faults.js';
 import { FolderLock } from './folder-lock.js';
 import { CannotStart, inWords, readyFolder, whyUnwritable } from './folder.js';
 import { faultOfFile, inspect } from './inspection.js';
+import { RecordingFiles } from './recording-files.js';
+import { Recordings } from './recordings.js';
 import { Store } from './store.js';
 
 const DATABASE = 'pentachord.sqlite';
@@ -68,6 +70,7 @@ export class DataFolder {
   /** Called whenever another database has been opened, or none could be. */
   onOpened: () => void = () => undefined;
   readonly backups: Backups;
+  private readonly recordingFiles: RecordingFiles;
   /** The database; where its name in the folder is a link, what that points to. */
   private file: string;
   private readonly condition = () => this.store?.condition;
@@ -86,6 +89,7 @@ export class DataFolder {
   ) {
     this.file = join(folder, DATABASE);
     this.backups = new Backups(join(folder, 'backups'), options.now);
+    this.recordingFiles = new RecordingFiles(join(folder, 'recordings'));
   }
 
   /** Opens a folder for this process alone. Throws {@link CannotStart} with plain words. */
@@ -100,6 +104,7 @@ export class DataFolder {
     }
     const keeping = new DataFolder(folder, lock, options);
     try {
+      keeping.recordingFiles.clearParts();
       await keeping.openFile();
     } catch (error) {
       await keeping.disconnect();
@@ -109,6 +114,12 @@ export class DataFolder {
     keeping.timer = setInterval(() => void keeping.backUp('changes'), BETWEEN_BACKUPS);
     keeping.timer.unref();
     return keeping;
+  }
+
+  /** The recordings of the database that is open; null when there is none. */
+  get recordings(): Recordings | null {
+    const { store } = this;
+    return store && new Recordings(this.recordingFiles, store.recordings, this.backups);
   }
 
   /** Tells others who try this folder where this process answers. */
@@ -199,6 +210,8 @@ export class DataFolder {
   /** Puts a file that is ready in the place of the database. Whatever is there in the end is opened. */
   private async exchange(ready: string): Promise<void> {
     const wasOpen = this.store !== null;
+    // What is known of recordings holds whatever is brought back: they are there.
+    const recordings = (await this.store?.recordings.all()) ?? [];
     await this.disconnect();
     try {
       if (!wasOpen) this.setDamagedAside();
@@ -207,6 +220,8 @@ export class DataFolder {
     } finally {
       this.closed = null;
       await this.openFile();
+      if (this.store && !this.store.condition.readOnly)
+        await this.store.recordings.enter(recordings);
       this.onOpened();
     }
   }

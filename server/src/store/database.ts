@@ -12,6 +12,7 @@ import * as places from '../migrations/007-places.js';
 import * as choosers from '../migrations/008-choosers.js';
 import * as ties from '../migrations/009-ties.js';
 import * as counting from '../migrations/010-counting.js';
+import * as recordings from '../migrations/011-recordings.js';
 
 const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '001-shows', migration: shows },
@@ -24,6 +25,7 @@ const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '008-choosers', migration: choosers },
   { name: '009-ties', migration: ties },
   { name: '010-counting', migration: counting },
+  { name: '011-recordings', migration: recordings },
 ];
 
 /** The version of the tables: how many migrations there are. */

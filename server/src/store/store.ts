@@ -10,6 +10,7 @@ import { FAMILIES, familyOf } from './families.js';
 import { insertRows, writeParts } from './part-writing.js';
 import { inTransaction, prepared } from './prepared.js';
 import { readable, readAll, readOne, type Filter } from './reading.js';
+import { RecordingRows } from './recording-rows.js';
 import { bound, type Parts, type Row } from './table-family.js';
 
 /** How a save or a removal ended; `text` is what is answered, the thing as it will be read. */
@@ -43,6 +44,8 @@ export class Store {
   private readonly written: Map<string, { revision: number; parts: Parts }> | null;
 
   private name: string | null = null;
+  /** What is known of recordings. */
+  readonly recordings: RecordingRows;
 
   constructor(
     private readonly knex: Knex,
@@ -50,6 +53,7 @@ export class Store {
     remembers = true,
   ) {
     this.written = remembers ? new Map() : null;
+    this.recordings = new RecordingRows(knex, condition);
   }
 
   /** Does several things in one transaction: all of them, or none. */

@@ -1,0 +1,2 @@
+export * from './listen-to.js';
+export type { HeardPitch } from './pitch.js';

@@ -23,6 +23,7 @@ import * as keepingEffects from './state/keeping/keeping.effects';
 import * as machineEffects from './state/machine/machine.effects';
 import * as preferencesEffects from './state/machine/preferences.effects';
 import { rememberPlace, restorePlace } from './state/session/bookmark';
+import * as recordingsEffects from './state/recordings/recordings.effects';
 import * as statusEffects from './state/session/status.effects';
 import * as playingEffects from './state/session/playing.effects';
 import { metaReducers, reducers } from './state/reducers';
@@ -52,6 +53,7 @@ export const appConfig: ApplicationConfig = {
       goneEffects,
       keepingEffects,
       statusEffects,
+      recordingsEffects,
       { restorePlace, rememberPlace },
     ),
   ],

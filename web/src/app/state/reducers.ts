@@ -5,6 +5,7 @@ import { loading, loadingReducer, type LoadingState } from './loading/loading';
 import { machineReducer, type MachineState } from './machine/machine';
 import { preferencesReducer, type Preferences } from './machine/preferences';
 import { measuredReducer, type MeasuredState } from './machine/measured';
+import { recordingsReducer, type RecordingsState } from './recordings/recordings';
 import { documentReducer, savingReducer, type SavingState } from './saving/saving';
 import { versionChosen } from './saving/choosing';
 import { sessionReducer, type SessionState } from './session/session';
@@ -17,6 +18,7 @@ export interface AppState {
   saving: SavingState;
   session: SessionState;
   measured: MeasuredState;
+  recordings: RecordingsState;
   machine: MachineState;
   preferences: Preferences;
 }
@@ -35,6 +37,7 @@ export const reducers: ActionReducerMap<AppState> = {
   saving: savingReducer,
   session: sessionReducer,
   measured: measuredReducer,
+  recordings: recordingsReducer,
   machine: machineReducer,
   preferences: preferencesReducer,
 };

@@ -1,6 +1,7 @@
-import { sourceIdOf, type Sound } from '@pentachord/core/model';
+import { isSampled, sourceIdOf, type Sound } from '@pentachord/core/model';
 import type { ShowPlan } from '@pentachord/core/playing';
 import type { CompiledPatch } from '@pentachord/core/routing';
+import type { RecordedStanding } from './recorded-sounds';
 import type { SoundLoader } from './sound-loader';
 
 /** How far the sounds of a show are. */
@@ -47,6 +48,12 @@ export class ShowSounds {
     this.wanted = wanted;
   }
 
+  /** How the recordings of the show stand in this browser. */
+  get recordings(): RecordedStanding {
+    const ids = [...this.wanted].map((sound) => sourceIdOf(sound) ?? '');
+    return this.loader.recorded.standing(ids);
+  }
+
   /** How far the sounds of the show are, and which of them are missing, by name. */
   get fetched(): Fetched {
     const found: Fetched = { of: 0, made: 0, coming: [], failed: [] };
@@ -62,6 +69,7 @@ export class ShowSounds {
   }
 
   private fetch(sound: Sound): void {
+    if (isSampled(sound)) this.loader.define(sound);
     const id = sourceIdOf(sound);
     if (id !== null) this.loader.playedBy(id);
   }

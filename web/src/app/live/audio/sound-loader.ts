@@ -1,11 +1,12 @@
 import type { CoreShare } from '@pentachord/core/cost';
 import { voicesOf, type Mixture, type Probe, type Response } from '@pentachord/core/loudness';
-import { type Colour } from '@pentachord/core/model';
+import { isSampledSource, type Colour, type SampledSound } from '@pentachord/core/model';
 import { contains } from '@pentachord/core/range';
 import type { CompiledLayer } from '@pentachord/core/routing';
 import type { PlayedSource } from '@pentachord/core/playing';
 import type { LoadedSound } from '@pentachord/core/sampler';
 import { sourceOf } from '@pentachord/core/synthesis';
+import { RecordedSounds } from './recorded-sounds';
 import {
   soundAnswerSchema,
   type Coloured,
@@ -67,6 +68,12 @@ export class SoundLoader {
   private readonly coloured = new Set<string>();
   private tidied = false;
   private making: SoundProgress['making'] = null;
+  /** Those that are played from recordings. */
+  readonly recorded = new RecordedSounds({
+    loaded: (sourceId, sound) => this.takeLaid(sourceId, sound),
+    known: (sourceId, response, voiceCost) => this.onMeasured(sourceId, response, voiceCost),
+    isPreferred: (sourceId) => this.preferred.has(sourceId),
+  });
   private readonly problems: string[] = [];
 
   /** @param loaded called with each sound as it becomes playable */
@@ -76,11 +83,27 @@ export class SoundLoader {
   playedBy(sourceId: string): PlayedSource | null {
     const known = this.played.get(sourceId);
     if (known) return known;
+    if (isSampledSource(sourceId)) return this.recordedPlayedBy(sourceId);
     const source = sourceOf(sourceId);
     if (!source) return null;
     const played = { slot: this.played.size, ringsOn: source.ringsOn };
     this.played.set(sourceId, played);
     this.ask({ kind: 'render', sourceId }, this.priorityOf(sourceId));
+    return played;
+  }
+
+  /** Takes a sound of recordings as it is now, and has it made; a change is heard as soon as it is laid. */
+  define(sound: SampledSound): void {
+    const sourceId = this.recorded.define(sound);
+    const played = this.recordedPlayedBy(sourceId);
+    played.ringsOn = this.recorded.ringsOn(sourceId);
+  }
+
+  private recordedPlayedBy(sourceId: string): PlayedSource {
+    const ringsOn = this.recorded.ringsOn(sourceId);
+    const played = this.played.get(sourceId) ?? { slot: this.played.size, ringsOn };
+    this.played.set(sourceId, played);
+    this.recorded.make(sourceId);
     return played;
   }
 
@@ -151,13 +174,16 @@ export class SoundLoader {
         voices: voices.map(({ sound, ...voice }) => ({
           ...voice,
           sourceId: sources.get(voice.layerId) ?? '',
-          zones: sound.zones.filter(({ keys }) => contains(keys, voice.note)),
+          sound: {
+            ...sound,
+            zones: sound.zones.filter(({ keys }) => contains(keys, voice.note)),
+          },
         })),
       };
     });
     const heard = strokes.filter(({ voices }) => voices.length > 0);
     const key = JSON.stringify(
-      heard.map(({ weight, voices }) => [weight, voices.map((v) => ({ ...v, zones: null }))]),
+      heard.map(({ weight, voices }) => [weight, voices.map((v) => ({ ...v, sound: null }))]),
     );
     const known = this.mixed.get(key);
     if (known) return known;
@@ -171,8 +197,16 @@ export class SoundLoader {
   /** Has the loudness of a sound in another colour measured, once. */
   measure(coloured: Coloured): void {
     if (this.coloured.has(coloured.key)) return;
+    const { sourceId } = coloured;
+    const sound = this.sounds.get(sourceId);
+    // What is made of recordings is measured once it is laid; it is asked for again then.
+    if (isSampledSource(sourceId) && !sound) return;
     this.coloured.add(coloured.key);
-    this.ask({ kind: 'measure', ...coloured }, PRIORITY.measure);
+    if (sound && isSampledSource(sourceId))
+      void this.recorded
+        .measure(sourceId, sound, coloured.colour)
+        .then((response) => response && this.onColoured(coloured.key, response));
+    else this.ask({ kind: 'measure', ...coloured }, PRIORITY.measure);
   }
 
   private priorityOf(sourceId: string): number {
@@ -285,6 +319,14 @@ export class SoundLoader {
           `${sourceOf(message.sourceId)?.name ?? message.sourceId} could not be made: ${message.problem}`,
         );
     }
+  }
+
+  private takeLaid(sourceId: string, sound: LoadedSound): void {
+    const played = this.played.get(sourceId);
+    if (!played) return;
+    this.sounds.set(sourceId, sound);
+    this.finished.add(sourceId);
+    this.loaded(played.slot, sound);
   }
 
   /** Whoever still waits for an answer that did not come is told that none will. */

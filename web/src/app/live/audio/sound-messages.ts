@@ -4,6 +4,11 @@ import * as z from 'zod';
 
 const span = z.object({ low: z.number().int(), high: z.number().int() });
 
+const samples = z.union([
+  z.instanceof<typeof Float32Array<ArrayBufferLike>>(Float32Array),
+  z.instanceof<typeof Int16Array<ArrayBufferLike>>(Int16Array),
+]);
+
 /** A rendered zone as it is kept and passed between threads. */
 export const zoneSchema = z.object({
   rootKey: z.number().int().min(0).max(127),
@@ -15,6 +20,42 @@ export const zoneSchema = z.object({
   loopStart: z.number().int(),
   loopEnd: z.number().int(),
   loopDecay: z.number().min(0),
+});
+
+const seconds = z.number().min(0);
+const voicingSchema = z.object({
+  ...{ attack: seconds, release: seconds, hold: seconds.optional(), decay: seconds.optional() },
+  ...{ sustain: z.number().optional(), dynamics: z.number(), brightness: z.number() },
+  darkening: z.number(),
+});
+const gainsSchema = z.object({
+  keys: z.instanceof<typeof Float32Array<ArrayBufferLike>>(Float32Array),
+  velocities: z.instanceof<typeof Float32Array<ArrayBufferLike>>(Float32Array),
+});
+
+/** A zone of a recording, with what it says of its own. */
+export const recordedZoneSchema = z.object({
+  ...zoneSchema.shape,
+  left: samples,
+  right: samples,
+  scale: z.instanceof<typeof Float64Array<ArrayBufferLike>>(Float64Array).optional(),
+  tracking: z.number().optional(),
+  tuning: z.number().optional(),
+  voicing: voicingSchema.optional(),
+  gains: gainsSchema.optional(),
+  turn: z.object({ place: z.number().int(), of: z.number().int() }).optional(),
+  oneShot: z.boolean().optional(),
+  choke: z.number().int().optional(),
+});
+export const loadedSoundSchema = z.object({
+  voicing: voicingSchema,
+  zones: z.array(recordedZoneSchema).readonly(),
+  answering: z.enum(['nearest', 'all']).optional(),
+});
+export const playableSchema = z.object({
+  sampleRate: z.number().positive(),
+  left: samples,
+  right: samples,
 });
 
 /** A share of one core. */
@@ -35,8 +76,8 @@ export const layeredStrokeSchema = z.strictObject({
     z.strictObject({
       layerId: z.string(),
       sourceId: z.string(),
-      /** The zones that may sound. */
-      zones: z.array(zoneSchema),
+      /** The sound, with the zones that may sound. */
+      sound: loadedSoundSchema,
       note: z.number().int().min(0).max(127),
       velocity: z.number().int().min(1).max(127),
       gain: z.number().min(0),

@@ -59,15 +59,7 @@ function gauge(): void {
 }
 
 function mix(key: string, strokes: readonly LayeredStroke[]): void {
-  const mixtures = strokes.map(({ weight, voices }) =>
-    measureMixture(
-      voices.flatMap(({ sourceId, zones, ...voice }) => {
-        const source = sourceOf(sourceId);
-        return source ? [{ ...voice, sound: { voicing: source.voicing, zones } }] : [];
-      }),
-      weight,
-    ),
-  );
+  const mixtures = strokes.map(({ weight, voices }) => measureMixture(voices, weight));
   scope.postMessage({
     kind: 'mixed',
     key,

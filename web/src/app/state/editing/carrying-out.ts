@@ -14,6 +14,8 @@ import {
 } from '@pentachord/core/model';
 import { put, remove, type Things } from '../show/document';
 import { carryOutRigEdit } from './carrying-out-rigs';
+import { carryOutLibraryEdit } from './carrying-out-library';
+import { isLibraryEdit } from './library-edits';
 import { isRigEdit } from './rig-edits';
 import { carryOutShowEdit } from './carrying-out-shows';
 import { edits, isShowEdit, type Edit, type PatchEdit } from './edits';
@@ -26,6 +28,10 @@ export function carryOut(things: Things, edit: Edit): void {
   }
   if (isRigEdit(edit)) {
     carryOutRigEdit(things, edit);
+    return;
+  }
+  if (isLibraryEdit(edit)) {
+    carryOutLibraryEdit(things, edit);
     return;
   }
   switch (edit.type) {

@@ -13,6 +13,7 @@ import type {
 import type { Range } from '@pentachord/core/range';
 import { createActionGroup, props } from '@ngrx/store';
 import type { AnyThing } from '../show/document';
+import { isLibraryEdit, libraryEditInWords, type LibraryEdit } from './library-edits';
 import { isRigEdit, rigEditInWords, type RigEdit } from './rig-edits';
 import { showEditInWords, showEdits, type ShowEdit } from './show-edits';
 
@@ -111,7 +112,7 @@ export const edits = createActionGroup({
 /** An edit of patches, of the library or of what is kept. */
 type PatchOrShelfEdit = ReturnType<(typeof edits)[keyof typeof edits]>;
 /** Any edit. */
-export type Edit = PatchOrShelfEdit | ShowEdit | RigEdit;
+export type Edit = PatchOrShelfEdit | ShowEdit | RigEdit | LibraryEdit;
 /** An edit of one patch that is there already. */
 export type PatchEdit = Extract<PatchOrShelfEdit, { patchId: string }>;
 const SHOW_EDIT_TYPES: ReadonlySet<string> = new Set(
@@ -124,7 +125,7 @@ const EDIT_TYPES: ReadonlySet<string> = new Set([
 
 /** True for actions that change the show or the library and can be undone. */
 export function isEdit(action: { type: string }): action is Edit {
-  return EDIT_TYPES.has(action.type) || isRigEdit(action);
+  return EDIT_TYPES.has(action.type) || isRigEdit(action) || isLibraryEdit(action);
 }
 
 /** True for edits of shows, songs and cues. */
@@ -162,6 +163,7 @@ const WORDS: Partial<Record<Edit['type'], string>> = {
 export function editInWords(edit: Edit): string {
   if (isShowEdit(edit)) return showEditInWords(edit);
   if (isRigEdit(edit)) return rigEditInWords(edit);
+  if (isLibraryEdit(edit)) return libraryEditInWords(edit);
   switch (edit.type) {
     case edits.layerChanged.type:
       return `${partInWords(edit.changes)} changed`;

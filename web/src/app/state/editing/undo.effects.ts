@@ -22,6 +22,7 @@ const VIEW_OF: Partial<Record<Kind, readonly string[]>> = {
   shows: ['/running-order', '/shows', '/song', '/rig/controls', '/rig'],
   rigs: ['/rig'],
   devices: ['/rig'],
+  sounds: ['/library/sounds'],
 };
 
 /** Says what was undone or redone and where, and goes there. */

@@ -20,7 +20,7 @@ export interface MeasuredState {
 /** What was measured of a sound of the library; undefined while nothing was. */
 export function measuredOf(
   { sounds }: MeasuredState,
-  sound: Pick<Sound, 'origin'>,
+  sound: Pick<Sound, 'id' | 'origin'>,
 ): MeasuredSound | undefined {
   const id = sourceIdOf(sound);
   return id === null ? undefined : sounds[id];

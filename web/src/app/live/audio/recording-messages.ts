@@ -1,0 +1,94 @@
+import { responseSchema } from '@pentachord/core/loudness';
+import { recordingSchema, sampledOriginSchema } from '@pentachord/core/model';
+import * as z from 'zod';
+import {
+  colouredSchema,
+  loadedSoundSchema,
+  playableSchema,
+  recordedZoneSchema,
+  shareSchema,
+} from './sound-messages';
+
+const bytesSchema = z.instanceof<typeof Uint8Array<ArrayBuffer>>(Uint8Array);
+
+/** What workers are asked for that know recordings. */
+export const recordingRequestSchema = z.discriminatedUnion('kind', [
+  /** A file is to be read and listened to. */
+  z.strictObject({
+    kind: z.literal('listen'),
+    name: z.string(),
+    file: z.union([z.instanceof(Blob), bytesSchema]),
+  }),
+  /** What lies in an archive, and one file of it. */
+  z.strictObject({ kind: z.literal('unpack'), file: z.instanceof(Blob) }),
+  /** The sound of a recording is wanted. */
+  z.strictObject({ kind: z.literal('decode'), recordingId: z.string() }),
+  /** A sound is to be made of recordings. */
+  z.strictObject({
+    kind: z.literal('lay'),
+    origin: sampledOriginSchema,
+    audio: z.array(z.object({ id: z.string(), ...playableSchema.shape })),
+  }),
+  /** How loud a sound of recordings is, and what one voice of it costs. */
+  z.strictObject({
+    kind: z.literal('know'),
+    sound: loadedSoundSchema,
+    reference: z.number().int(),
+    /** In another colour than its own; then its cost is not asked for. */
+    colour: colouredSchema.shape.colour.nullable(),
+  }),
+  /** WAV files of recordings, each with what its zone says, are to be packed. */
+  z.strictObject({
+    kind: z.literal('pack'),
+    origin: sampledOriginSchema,
+    recordings: z.array(recordingSchema),
+  }),
+]);
+export type RecordingRequest = z.infer<typeof recordingRequestSchema>;
+
+/** What they answer. */
+export const recordingAnswerSchema = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('listened'),
+    recording: recordingSchema,
+    bytes: bytesSchema,
+    /** What is worth knowing of it though it was taken. */
+    word: z.string().nullable(),
+    /** Highest and lowest sample of some hundred stretches, −128…127: how it looks. */
+    outline: z.instanceof<typeof Int8Array<ArrayBufferLike>>(Int8Array),
+  }),
+  z.strictObject({
+    kind: z.literal('unpacked'),
+    files: z.array(
+      z.strictObject({ name: z.string(), bytes: bytesSchema.nullable(), problem: z.string() }),
+    ),
+  }),
+  z.strictObject({
+    kind: z.literal('decoded'),
+    /** Whether this browser keeps it, so that it plays without the server. */
+    isKept: z.boolean(),
+    audio: playableSchema,
+  }),
+  z.strictObject({ kind: z.literal('laid'), zones: z.array(recordedZoneSchema) }),
+  z.strictObject({
+    kind: z.literal('known'),
+    response: responseSchema,
+    voiceCost: shareSchema,
+  }),
+  z.strictObject({ kind: z.literal('packed'), archive: bytesSchema }),
+  /** It cannot be done, and why. */
+  z.strictObject({ kind: z.literal('refused'), problem: z.string() }),
+]);
+export type RecordingAnswer = z.infer<typeof recordingAnswerSchema>;
+
+/** What each request is answered with. */
+interface Answers {
+  listen: 'listened';
+  unpack: 'unpacked';
+  decode: 'decoded';
+  lay: 'laid';
+  know: 'known';
+  pack: 'packed';
+}
+export type RequestKind = RecordingRequest['kind'];
+export type AnswerTo<K extends RequestKind> = Extract<RecordingAnswer, { kind: Answers[K] }>;

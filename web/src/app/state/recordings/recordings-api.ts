@@ -1,0 +1,75 @@
+import { Injectable } from '@angular/core';
+import {
+  DATABASE_HEADER,
+  faultSchema,
+  recordingKeepingSchema,
+  recordingListSchema,
+  type Recording,
+  type RecordingKeeping,
+} from '@pentachord/core/model';
+import * as z from 'zod';
+import { ServerFault } from '../saving/api';
+
+const clearedSchema = z.strictObject({ cleared: z.number().int() });
+const takenSchema = z.strictObject({ result: z.enum(['taken', 'already']) });
+
+/** Speaks to the server of recordings. Whatever it answers is checked. */
+@Injectable({ providedIn: 'root' })
+export class RecordingsApi {
+  async list(): Promise<Recording[]> {
+    return recordingListSchema.parse(await asked('/api/recordings'));
+  }
+
+  async keeping(): Promise<RecordingKeeping> {
+    return recordingKeepingSchema.parse(await asked('/api/recordings/keeping'));
+  }
+
+  /** Clears away those that nothing needs; gives back how many went. */
+  async clear(ids: readonly string[], database: string | null): Promise<number> {
+    const answer = await asked('/api/recordings/clear', {
+      ...{ method: 'POST', body: JSON.stringify({ ids }) },
+      headers: { 'Content-Type': 'application/json', ...meantFor(database) },
+    });
+    return clearedSchema.parse(answer).cleared;
+  }
+
+  /**
+   * Has a recording kept: first what is known of it, which is all where its bytes are there already, else the bytes before.
+   * @throws ServerFault with the server’s words
+   */
+  async take(
+    recording: Recording,
+    bytes: Uint8Array<ArrayBuffer>,
+    database: string | null,
+    signal: AbortSignal,
+    isWanting: boolean,
+  ): Promise<'taken' | 'already'> {
+    const address = `/api/recordings/${recording.id}`;
+    const known = {
+      ...{ method: 'PUT', body: JSON.stringify(recording), signal },
+      headers: { 'Content-Type': 'application/json', ...meantFor(database) },
+    };
+    if (!isWanting) {
+      const there = await fetch(address, known);
+      if (there.ok) return takenSchema.parse(await there.json()).result;
+    }
+    await asked(`${address}/bytes`, {
+      ...{ method: 'PUT', body: bytes, signal },
+      headers: { 'Content-Type': 'application/octet-stream', ...meantFor(database) },
+    });
+    takenSchema.parse(await asked(address, known));
+    return 'taken';
+  }
+}
+
+async function asked(path: string, init: RequestInit = {}): Promise<unknown> {
+  const response = await fetch(path, init);
+  if (response.status === 204) return null;
+  const body: unknown = await response.json();
+  if (response.ok) return body;
+  throw new ServerFault(faultSchema.parse(body).error.message);
+}
+
+function meantFor(database: string | null): Record<string, string> {
+  return database === null ? {} : { [DATABASE_HEADER]: database };
+}

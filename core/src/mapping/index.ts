@@ -5,3 +5,6 @@ export * from './playable-audio.js';
 export * from './played-zones.js';
 export * from './spans.js';
 export * from './strengths-of-notes.js';
+export * from './ground.js';
+export * from './swapping.js';
+export * from './zone-remarks.js';

@@ -67,26 +67,37 @@ function nextOf(zone: SampleZone, among: readonly SampleZone[]): SampleZone | nu
 
 /**
  * Gains by which the step at each boundary is at most 1.5 dB: each zone is moved, never by more than 6 dB from what it has. The
- * loudest of each chain of strengths stays as it is; those below follow it.
+ * loudest of each chain of strengths stays as it is and those below follow it; it comes down where that is more than they may be moved.
  * @returns zones whose gain changes, with their new gain in dB
  */
 export function matchedGains(
   zones: readonly SampleZone[],
   recordings: Recordings,
 ): { id: string; gain: number }[] {
-  const steps = loudnessSteps(zones, recordings);
-  const gains = new Map(zones.map(({ id, gain }) => [id, gain]));
-  const own = new Map(gains);
-  const byHardest = [...steps].sort((a, b) => b.velocity - a.velocity);
-  for (const { from, to, step } of byHardest) {
-    const moved = step + (gains.get(to) ?? 0) - (own.get(to) ?? 0);
-    const wanted = Math.min(MOST_STEP, Math.max(-MOST_STEP, moved));
-    const by = Math.min(MOST_MATCHED, Math.max(-MOST_MATCHED, moved - wanted));
-    gains.set(from, Math.min(24, Math.max(-60, (own.get(from) ?? 0) + by)));
+  const steps = loudnessSteps(zones, recordings).sort((a, b) => b.velocity - a.velocity);
+  const moves = new Map<string, number>();
+  /** The top of the chain that each belongs to. */
+  const tops = new Map<string, string>();
+  for (const { from, to, step } of steps) {
+    const moved = step + (moves.get(to) ?? 0);
+    moves.set(from, moved - Math.min(MOST_STEP, Math.max(-MOST_STEP, moved)));
+    moves.set(to, moves.get(to) ?? 0);
+    tops.set(to, tops.get(to) ?? to);
+    tops.set(from, tops.get(to) ?? to);
   }
+  const lowered = new Map<string, number>();
+  for (const [id, top] of tops)
+    lowered.set(top, Math.max(lowered.get(top) ?? 0, (moves.get(id) ?? 0) - MOST_MATCHED));
+  const gains = new Map(
+    zones.map(({ id, gain }) => {
+      const wished = (moves.get(id) ?? 0) - (lowered.get(tops.get(id) ?? '') ?? 0);
+      const by = Math.min(MOST_MATCHED, Math.max(-MOST_MATCHED, wished));
+      return [id, Math.min(24, Math.max(-60, gain + by))];
+    }),
+  );
   return followTheFirst(zones, gains)
-    .filter(({ id, gain }) => Math.abs(gain - (own.get(id) ?? 0)) > 0.005)
-    .map(({ id, gain }) => ({ id, gain: Number(gain.toFixed(2)) }));
+    .map(({ id, gain }) => ({ id, gain: Number(gain.toFixed(2)) }))
+    .filter(({ id, gain }) => zones.some((zone) => zone.id === id && zone.gain !== gain));
 }
 
 /** Those that take turns with a zone are moved as it is. */

@@ -1,12 +1,17 @@
-// The audio worklet is loaded by address and not imported, so it is bundled by itself.
+// Audio worklets are loaded by address and not imported, so each is bundled by itself.
 import { build } from 'esbuild';
 
-await build({
-  entryPoints: ['src/app/live/audio/voices.worklet.ts'],
-  outfile: 'public/worklet/voices.js',
-  bundle: true,
-  format: 'esm',
-  target: 'es2022',
-  minify: true,
-  logLevel: 'warning',
-});
+const WORKLETS = {
+  voices: 'src/app/live/audio/voices.worklet.ts',
+  recorder: 'src/app/library/recordings/recorder.worklet.ts',
+};
+for (const [name, entry] of Object.entries(WORKLETS))
+  await build({
+    entryPoints: [entry],
+    outfile: `public/worklet/${name}.js`,
+    bundle: true,
+    format: 'esm',
+    target: 'es2022',
+    minify: true,
+    logLevel: 'warning',
+  });

@@ -34,7 +34,7 @@ async function serve(): Promise<void> {
     .parse(JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')));
   const keeping = await DataFolder.open(data, {
     log,
-    fill: (store, isNew) => fillIn(store, isNew, demo),
+    fill: (store, isNew, files) => fillIn(store, isNew, files, demo),
   });
 
   const pages = join(root, 'web/dist/web/browser');

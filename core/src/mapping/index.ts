@@ -8,3 +8,5 @@ export * from './strengths-of-notes.js';
 export * from './ground.js';
 export * from './swapping.js';
 export * from './zone-remarks.js';
+export * from './sounded.js';
+export * from './zone-moves.js';

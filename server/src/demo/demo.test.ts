@@ -104,8 +104,8 @@ describe('the demo', () => {
     if (!piano) throw new Error('the felt piano is not there');
     const favourite = { ...piano.value, favourite: true };
     await server.store.save('sounds', { revision: piano.revision, value: favourite });
-    await fillIn(server.store, false);
-    await bringDemo(server.store);
+    await fillIn(server.store, false, null);
+    await bringDemo(server.store, null);
     expect((await server.store.find('sounds', 'house-felt-piano'))?.value.favourite).toBe(true);
     expect(await server.store.all('shows')).toHaveLength(1);
     expect(await server.store.repertoire()).toEqual(document);

@@ -6,9 +6,12 @@ import {
   type Kind,
   type OrderEntry,
   type Show,
+  type Sound,
   type ValueOf,
 } from '@pentachord/core/model';
+import type { RecordingFiles } from '../store/recording-files.js';
 import type { Store } from '../store/store.js';
+import { bringBells, nightBells } from './bells.js';
 import { HARBOUR_REEDS, houseLibrary } from './library.js';
 import { demoKeepsakes } from './keepsakes.js';
 import { DEMO_RIG, STAND_INS } from './rig.js';
@@ -17,11 +20,19 @@ import { demoSongs, type DemoSong } from './songs.js';
 /** The demo show's id. */
 export const DEMO_SHOW = 'demo-show';
 
-/** What a database holds: the house sounds, a rig of stand-ins if there is none, and from the beginning the demo, if wished. */
-export async function fillIn(store: Store, isNew: boolean, demo = true): Promise<void> {
+/**
+ * What a database holds: the house sounds, a rig of stand-ins if there is none, and from the beginning the demo, if wished.
+ * @param files where the bytes of recordings go; null where there is no place for them
+ */
+export async function fillIn(
+  store: Store,
+  isNew: boolean,
+  files: RecordingFiles | null,
+  demo = true,
+): Promise<void> {
   await fillLibrary(store);
   await fillRig(store);
-  if (isNew && demo) await bringDemo(store);
+  if (isNew && demo) await bringDemo(store, files);
 }
 
 /** Adds the house sounds that the library does not hold yet; what the player changed on the others stays. */
@@ -41,12 +52,13 @@ export async function fillRig(store: Store): Promise<void> {
 }
 
 /** Brings the demo show, or what of it is not there; what the player has changed of the rest stays. */
-export async function bringDemo(store: Store): Promise<void> {
+export async function bringDemo(store: Store, files: RecordingFiles | null): Promise<void> {
+  await bringBells(store, files);
   await store.together(async (inside) => {
     const rigId = await standInRig(inside);
     // Its patches play house sounds, which may have been taken out of the library.
     await fillLibrary(inside);
-    await createMissing(inside, 'sounds', HARBOUR_REEDS);
+    for (const sound of ownSounds()) await createMissing(inside, 'sounds', sound);
     const songs = demoSongs();
     for (const { song, patches, cues } of songs) {
       // A song that is there is the player's as it is, with its patches and cues.
@@ -81,14 +93,19 @@ export async function removeDemo(store: Store): Promise<string[]> {
       await inside.discard('songs', song.id);
     }
     for (const { id } of demoKeepsakes(songs)) await inside.discard('keepsakes', id);
-    if (!(await isReedsNeeded(inside))) await inside.discard('sounds', HARBOUR_REEDS.id);
+    for (const { id } of ownSounds())
+      if (!(await isNeeded(inside, id))) await inside.discard('sounds', id);
   });
   return kept;
 }
 
-/** Whether a patch or something that the player keeps needs the demo's own sound, or the player has marked it. */
-async function isReedsNeeded(store: Store): Promise<boolean> {
-  const { id } = HARBOUR_REEDS;
+/** Sounds that come with the demo and are not of the house. */
+function ownSounds(): Sound[] {
+  return [HARBOUR_REEDS, nightBells()];
+}
+
+/** Whether a patch or something that the player keeps needs a sound of the demo’s own, or the player has marked it. */
+async function isNeeded(store: Store, id: string): Promise<boolean> {
   const patches = await store.idsWhere('patch_sounds', 'patch_id', 'library_sound_id', id);
   if (patches.length > 0) return true;
   if ((await store.find('sounds', id))?.value.favourite) return true;

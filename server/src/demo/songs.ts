@@ -370,14 +370,14 @@ function nineBells(): DemoSong {
         'Bells by strength',
         {
           'Gentle bells': {
-            sound: 'house-glass-bells',
+            sound: 'demo-night-bells',
             keyboards: UPPER,
             keys: keys(48, 103),
             velocities: strengths(1, 79),
             level: -6,
           },
           'Struck bells': {
-            sound: 'house-glass-bells',
+            sound: 'demo-night-bells',
             keyboards: UPPER,
             keys: keys(48, 103),
             velocities: strengths(80, 127),

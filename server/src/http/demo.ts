@@ -13,7 +13,7 @@ export function demoRoutes(store: Store, keeping?: DataFolder): Router {
     else next();
   });
   router.put('/', async (_request, response) => {
-    await bringDemo(store);
+    await bringDemo(store, keeping?.recordings?.files ?? null);
     response.status(204).end();
   });
   router.delete('/', async (_request, response) => {

@@ -44,10 +44,12 @@ export async function up(knex: Knex): Promise<void> {
   });
 }
 
-/** Takes it back; sounds made of recordings go. */
+/** Takes it back; what was made of recordings becomes a house sound, since patches play it. */
 export async function down(knex: Knex): Promise<void> {
   await knex.schema.dropTable('sound_zones');
-  await knex('sounds').where({ origin: 'recordings' }).delete();
+  await knex('sounds')
+    .where({ origin: 'recordings' })
+    .update({ origin: 'house', recipe: 'glass-bells' });
   await knex.raw('alter table sounds drop column dynamics');
   await knex.schema.dropTable('recordings');
 }

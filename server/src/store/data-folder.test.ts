@@ -278,8 +278,10 @@ describe('a backup', () => {
     const choosers = await import('../migrations/008-choosers.js');
     const placesOfDevices = await import('../migrations/007-places.js');
     const counting = await import('../migrations/010-counting.js');
+    const recordings = await import('../migrations/011-recordings.js');
     const knex = await openDatabase(file);
     const whole = await new Store(knex).repertoire();
+    await recordings.down(knex);
     await counting.down(knex);
     await ties.down(knex);
     await choosers.down(knex);

@@ -54,7 +54,7 @@ const UNSEEN = 1_000_000;
 export interface DataFolderOptions {
   log: Logger;
   /** Fills in what a database has to hold from the beginning. */
-  fill: (store: Store, isNew: boolean) => Promise<void>;
+  fill: (store: Store, isNew: boolean, files: RecordingFiles) => Promise<void>;
   /** Why a folder and its file cannot be written; null when they can. */
   unwritable?: (folder: string, file: string) => string | null;
   now?: () => Date;
@@ -271,7 +271,7 @@ export class DataFolder {
     try {
       const knex = await openDatabase(making);
       try {
-        await this.options.fill(new Store(knex), true);
+        await this.options.fill(new Store(knex), true, this.recordingFiles);
       } finally {
         await knex.destroy();
       }
@@ -352,7 +352,7 @@ export class DataFolder {
   /** What the library and an empty database lack; without room for it the rest is there all the same. */
   private async fillIn(store: Store): Promise<void> {
     try {
-      await this.options.fill(store, false);
+      await this.options.fill(store, false, this.recordingFiles);
     } catch (error) {
       if (diskFaultOf(error) !== 'no-room') throw error;
       this.options.log.error({ err: error }, 'the library could not be filled in');

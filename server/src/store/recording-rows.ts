@@ -94,13 +94,8 @@ function values(recording: Recording): (string | number)[] {
 /** What a row says; null for one that cannot be read any more, which can be brought in again. */
 function fromRow({ sample_rate, heard, claims, ...row }: Row): Recording | null {
   try {
-    const known: unknown = {
-      ...row,
-      sampleRate: sample_rate,
-      heard: JSON.parse(heard),
-      claims: JSON.parse(claims),
-    };
-    return recordingSchema.parse(known);
+    const parsed = { heard: JSON.parse(heard) as unknown, claims: JSON.parse(claims) as unknown };
+    return recordingSchema.parse({ ...row, sampleRate: sample_rate, ...parsed });
   } catch {
     return null;
   }

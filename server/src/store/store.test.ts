@@ -26,6 +26,7 @@ import * as goingThrough from '../migrations/006-going-through.js';
 import * as places from '../migrations/007-places.js';
 import * as choosers from '../migrations/008-choosers.js';
 import * as ties from '../migrations/009-ties.js';
+import * as recordings from '../migrations/011-recordings.js';
 import { openDatabase } from './database.js';
 
 let server: Awaited<ReturnType<typeof serverUnderTest>>;
@@ -314,6 +315,7 @@ describe('the store', () => {
     const { knex, store, close } = await serverUnderTest();
     await forgetAftertouch(knex);
     const before = await store.find('patches', 'demo-saltglass-tide');
+    await recordings.down(knex);
     await ties.down(knex);
     await choosers.down(knex);
     await places.down(knex);
@@ -327,6 +329,7 @@ describe('the store', () => {
     await places.up(knex);
     await choosers.up(knex);
     await ties.up(knex);
+    await recordings.up(knex);
     expect(await store.find('patches', 'demo-saltglass-tide')).toEqual(before);
     expect(await store.keepsakes()).toEqual([]);
     await close();
@@ -373,6 +376,7 @@ describe('the store', () => {
     };
     const value = { ...show.value, controls: [...show.value.controls, chosen] };
     await store.save('shows', { ...show, value });
+    await recordings.down(knex);
     await ties.down(knex);
     await choosers.down(knex);
     await places.down(knex);
@@ -381,6 +385,7 @@ describe('the store', () => {
     await places.up(knex);
     await choosers.up(knex);
     await ties.up(knex);
+    await recordings.up(knex);
     const again = await store.find('shows', 'demo-show');
     expect(again?.value).toEqual(show.value);
     expect(again?.value.going).toEqual(USUAL_GOING);
@@ -401,7 +406,12 @@ describe('the store', () => {
     const content = { kind: 'patch' as const, patch: { ...patch.value, layers } };
     const kept = { id: 'kept', name: 'Kept', favourite: false, content };
     await store.save('keepsakes', { revision: 0, value: kept });
-    const whole = [await store.repertoire(), await store.sounds(), await store.keepsakes()];
+    // What is made of recordings was nothing that could be kept then.
+    const sounds = async () =>
+      (await store.sounds()).filter(({ value }) => value.id !== 'demo-night-bells');
+    const whole = [await store.repertoire(), await sounds(), await store.keepsakes()];
+
+    await recordings.down(knex);
 
     await ties.down(knex);
     await choosers.down(knex);
@@ -421,13 +431,12 @@ describe('the store', () => {
     await places.up(knex);
     await choosers.up(knex);
     await ties.up(knex);
+    await recordings.up(knex);
     const tide = await store.find('patches', 'demo-saltglass-tide');
     expect(tide?.value.layers[0].keyboards).toEqual(['keys99']);
     await knex('layers').where({ id: 'demo-saltglass-tide-1' }).update({ keyboards: '["keys1"]' });
     await knex('patches').update({ checksum: null });
-    expect([await store.repertoire(), await store.sounds(), await store.keepsakes()]).toEqual(
-      whole,
-    );
+    expect([await store.repertoire(), await sounds(), await store.keepsakes()]).toEqual(whole);
     await close();
   });
 
@@ -443,10 +452,12 @@ describe('the store', () => {
     const content = { kind: 'patch' as const, patch: bells.value };
     const kept = { id: 'kept', name: 'Kept', favourite: false, content };
     await store.save('keepsakes', { revision: 0, value: kept });
+    await recordings.down(knex);
     await ties.down(knex);
     await choosers.down(knex);
     await choosers.up(knex);
     await ties.up(knex);
+    await recordings.up(knex);
     const again = await store.find('patches', bells.value.id);
     expect(again?.value).toEqual({ ...bells.value, choosers: [] });
     expect((await store.find('cues', cue.value.id))?.value.choices).toEqual({});
@@ -474,12 +485,14 @@ describe('the store', () => {
     await store.save('rigs', { ...rig, value: { ...rig.value, ties: [tie] } });
     expect((await store.find('patches', tied.value.id))?.value).toEqual(tied.value);
     expect((await store.find('rigs', 'stand-ins'))?.value.ties).toEqual([tie]);
+    await recordings.down(knex);
     await ties.down(knex);
     const [{ content: read }] = (await knex('keepsakes').where({ id: 'kept' })) as {
       content: string;
     }[];
     expect(read.match(/aftertouch|"output"|"pickUp"|"kind":"bend"/)).toBeNull();
     await ties.up(knex);
+    await recordings.up(knex);
     expect((await store.find('rigs', 'stand-ins'))?.value.ties).toEqual([]);
     expect((await store.find('patches', tied.value.id))?.value.controls).toEqual([]);
     await close();
@@ -487,6 +500,7 @@ describe('the store', () => {
 
   it('takes its tables back and makes them again', async () => {
     const knex = await openDatabase(':memory:');
+    await recordings.down(knex);
     await ties.down(knex);
     await choosers.down(knex);
     await places.down(knex);

@@ -9,7 +9,7 @@ import { Store } from '../store/store.js';
 export async function serverUnderTest(file = ':memory:') {
   const knex = await openDatabase(file);
   const store = new Store(knex);
-  await fillIn(store, true);
+  await fillIn(store, true, null);
   const app = createApp({ store, log: pino({ level: 'silent' }), version: '0.0.0' });
   return { knex, store, http: supertest(app), close: () => knex.destroy() };
 }

@@ -2,7 +2,10 @@ import type { Routes } from '@angular/router';
 import type { Room } from './ui/rooms';
 
 /** The shelves of the library. */
-const LIBRARY: readonly Room[] = [{ path: '/library/sounds', name: 'Sounds' }];
+const LIBRARY: readonly Room[] = [
+  { path: '/library/sounds', name: 'Sounds' },
+  { path: '/library/recordings', name: 'Recordings' },
+];
 const RIG: readonly Room[] = [
   { path: '/rig', name: 'Plan', exact: true },
   { path: '/rig/channels', name: 'Channels' },
@@ -63,6 +66,17 @@ export const routes: Routes = [
             path: 'sounds',
             title: 'Sounds · Pentachord',
             loadComponent: () => import('./library/sounds/sounds-view').then((m) => m.SoundsView),
+          },
+          {
+            path: 'sounds/:soundId/zones',
+            title: 'Zones · Pentachord',
+            loadComponent: () => import('./mapping/mapping-view').then((m) => m.MappingView),
+          },
+          {
+            path: 'recordings',
+            title: 'Recordings · Pentachord',
+            loadComponent: () =>
+              import('./library/recordings/recordings-view').then((m) => m.RecordingsView),
           },
         ],
       },

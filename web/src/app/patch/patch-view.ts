@@ -42,7 +42,7 @@ import { TracePanel } from '../ui/trace/trace-panel';
 import { standsOver, takesTyping } from '../ui/typing';
 import { LayerDrawer } from './drawer/layer-drawer';
 import { CoverageStrip } from './field/coverage-strip';
-import { DYNAMICS } from './field/dynamics';
+import { DYNAMICS } from '../ui/field/dynamics';
 import { Field } from './field/field';
 import type { FieldChange, SplitMove } from './field/field-drag';
 import { FirstSounds } from './field/first-sounds';

@@ -49,6 +49,10 @@ export class SoundsView {
     await this.router.navigateByUrl('/patch');
   }
 
+  protected async openZones(item: ShelfItem): Promise<void> {
+    await this.router.navigateByUrl(`/library/sounds/${item.sound?.id ?? ''}/zones`);
+  }
+
   protected rename(item: ShelfItem, name: string): void {
     this.editing.do(edits.keepsakeChanged({ keepsakeId: item.id, changes: { name } }));
   }

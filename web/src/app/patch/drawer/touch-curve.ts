@@ -24,7 +24,7 @@ import {
   type TouchPoint,
 } from '@pentachord/core/touch';
 import type ApexCharts from 'apexcharts';
-import { DYNAMICS } from '../field/dynamics';
+import { DYNAMICS } from '../../ui/field/dynamics';
 import { Tip } from '../../ui/tips/tip';
 
 /** A velocity that was played, and how often. */

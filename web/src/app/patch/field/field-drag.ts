@@ -2,7 +2,7 @@ import type { SplitSide } from '@pentachord/core/coverage';
 import type { Layer } from '@pentachord/core/model';
 import type { NoteNaming } from '@pentachord/core/pitch';
 import { withRangePart, type Axis, type Range } from '@pentachord/core/range';
-import type { FieldScale } from './field-geometry';
+import type { FieldScale } from '../../ui/field/field-geometry';
 import { AXES, valueInWords, valueUnder, type AxisPart, type Point } from './handles';
 
 /** A change of a layer's keys or velocities made on the field. */

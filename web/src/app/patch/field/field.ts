@@ -16,7 +16,14 @@ import { eachFrame } from '../../live/frames';
 import { layerMark } from '../../ui/layer-colours';
 import { Calm } from '../calm';
 import { FieldDrag, nudged, type Dragged, type FieldChange, type SplitMove } from './field-drag';
-import { boxOf, contours, keyUnder, xOfKey, yOfVelocity, type FieldScale } from './field-geometry';
+import {
+  boxOf,
+  contours,
+  keyUnder,
+  xOfKey,
+  yOfVelocity,
+  type FieldScale,
+} from '../../ui/field/field-geometry';
 import { groundsOf } from './grounds';
 import { cornersOf, handlesOf, type AxisPart, type Handle, type Point } from './handles';
 import { hatching } from './hatching';

@@ -1,6 +1,6 @@
 import type { Coverage } from '@pentachord/core/coverage';
 import { layerLetter } from '@pentachord/core/model';
-import { boxOf, type Box, type FieldScale } from './field-geometry';
+import { boxOf, type Box, type FieldScale } from '../../ui/field/field-geometry';
 
 /** Layers whose hatching may lie on one ground: more of them would be a grey weave. */
 const MOST_HATCHES = 2;

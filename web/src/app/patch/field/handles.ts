@@ -1,7 +1,7 @@
 import type { Layer } from '@pentachord/core/model';
 import { noteName, type NoteNaming } from '@pentachord/core/pitch';
 import type { Axis, Range, RangePart } from '@pentachord/core/range';
-import { dynamicOf } from './dynamics';
+import { dynamicOf } from '../../ui/field/dynamics';
 import {
   boxOf,
   keyBoundaryAt,
@@ -10,7 +10,7 @@ import {
   yOfVelocity,
   type Box,
   type FieldScale,
-} from './field-geometry';
+} from '../../ui/field/field-geometry';
 
 export const AXES: readonly Axis[] = ['keys', 'velocities'];
 const PARTS: readonly RangePart[] = ['low', 'high', 'fadeIn', 'fadeOut'];

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Box } from './field-geometry';
+import type { Box } from '../../ui/field/field-geometry';
 import { placed, type Wish } from './placing';
 
 const FIELD = { width: 900, height: 290 };

@@ -1,4 +1,4 @@
-import type { Box } from './field-geometry';
+import type { Box } from '../../ui/field/field-geometry';
 
 /** Something with words on the field: the ground it belongs to, and how much room it takes. */
 export interface Wish {

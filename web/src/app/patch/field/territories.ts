@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { layerMark, type LayerMark } from '../../ui/layer-colours';
-import type { Box } from './field-geometry';
+import type { Box } from '../../ui/field/field-geometry';
 import type { DrawnGround } from './grounds';
 
 /** A layer as it lies on the field, in pixels. */

@@ -1,6 +1,6 @@
 import type { Remark } from '@pentachord/core/coverage';
 import type { Layer } from '@pentachord/core/model';
-import { boxOf, type Box, type FieldScale } from './field-geometry';
+import { boxOf, type Box, type FieldScale } from '../../ui/field/field-geometry';
 import type { DrawnGround } from './grounds';
 import { placed, type Wish } from './placing';
 import { tagOf } from './tags';

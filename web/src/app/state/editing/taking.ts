@@ -93,7 +93,7 @@ export class Taking {
     if (!patch || !sound) return;
     const layer = patch.layers.find(({ id }) => id === layerId);
     const before = patch.sounds.find(({ id }) => id === layer?.soundId);
-    const keeps = !item.keepsake && item.sound?.origin.kind === 'house' && before;
+    const keeps = !item.keepsake && item.sound && item.sound.origin.kind !== 'outside' && before;
     const { polyphony, glideSeconds, timbre } = keeps || sound;
     const swapped = { ...sound, polyphony, glideSeconds, timbre };
     const old = this.sounds().get(before?.librarySoundId ?? '')?.name ?? '';

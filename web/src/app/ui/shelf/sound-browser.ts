@@ -142,7 +142,7 @@ export class SoundBrowser {
         what: 'made for',
         value: `${name(sound.lowestNote)}–${name(sound.highestNote)}`,
       });
-      if (sound.origin.kind === 'house') {
+      if (sound.origin.kind !== 'outside') {
         const response = this.responses().get(sound.id);
         const voice = this.costs().voices.get(sound.id);
         facts.push({
@@ -159,6 +159,8 @@ export class SoundBrowser {
               : `${((voice / this.budget()) * 100).toFixed(2)} % of the budget`,
         });
       } else facts.push({ what: 'comes from', value: 'an outside module' });
+      if (sound.origin.kind === 'recordings')
+        facts.push({ what: 'made of', value: `${sound.origin.zones.length} zones of recordings` });
     }
     facts.push({ what: 'in this show', value: item.uses > 0 ? `${item.uses} layers` : 'not yet' });
     return {

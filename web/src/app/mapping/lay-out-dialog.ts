@@ -1,0 +1,229 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatRadioModule } from '@angular/material/radio';
+import { MatSelectModule } from '@angular/material/select';
+import {
+  asInstrument,
+  byName,
+  conventionOf,
+  oneAfterTheOther,
+  onPads,
+  proposedDynamics,
+  stacked,
+  type NamedMiddleC,
+  type StrengthsPlaced,
+} from '@pentachord/core/mapping';
+import { shortName, type Recording, type SampleZone } from '@pentachord/core/model';
+import type { NoteNaming } from '@pentachord/core/pitch';
+import { NumberField } from '../ui/numbers/number-field';
+
+/** What is laid out. */
+export interface LayOutData {
+  recordings: readonly Recording[];
+  keys: { low: number; high: number };
+  /** Keys that the pads of the rig send. */
+  pads: readonly number[];
+  named: NamedMiddleC;
+  middleC: NoteNaming;
+}
+
+/** How it was laid out. */
+export interface LaidOut {
+  zones: readonly SampleZone[];
+  dynamics: number;
+  words: string;
+}
+
+type Way = 'instrument' | 'row' | 'pads' | 'name' | 'stack';
+
+const WAYS: readonly { way: Way; name: string; about: string }[] = [
+  {
+    way: 'instrument',
+    name: 'As an instrument',
+    about: 'roots in the middle of their keys, strengths over velocities, alternates in turn',
+  },
+  {
+    way: 'row',
+    name: 'One after the other',
+    about: 'some keys each, at their own pitch, played to their end',
+  },
+  { way: 'pads', name: 'On pads', about: 'one for each pad of the rig' },
+  { way: 'name', name: 'By name', about: 'keys and velocities as the files say' },
+  { way: 'stack', name: 'Stacked', about: 'all of them on all keys' },
+];
+
+/** Asks how recordings are to be laid out, and shows what comes of it. */
+@Component({
+  selector: 'pc-lay-out-dialog',
+  imports: [
+    MatButtonModule,
+    MatDialogModule,
+    MatFormFieldModule,
+    MatRadioModule,
+    MatSelectModule,
+    NumberField,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2 mat-dialog-title>Lay out {{ data.recordings.length }} recordings</h2>
+    <mat-dialog-content>
+      <mat-radio-group aria-label="How" [value]="way()" (change)="way.set($event.value)">
+        @for (one of ways; track one.way) {
+          <mat-radio-button
+            [value]="one.way"
+            [disabled]="one.way === 'pads' && data.pads.length === 0"
+          >
+            <b>{{ one.name }}</b>
+            <small>{{
+              one.way === 'pads' && data.pads.length === 0 ? 'this rig has no pads' : one.about
+            }}</small>
+          </mat-radio-button>
+        }
+      </mat-radio-group>
+      <div class="how">
+        @if (way() === 'instrument') {
+          <mat-form-field appearance="outline" subscriptSizing="dynamic">
+            <mat-label>strengths</mat-label>
+            <mat-select [value]="placed()" (valueChange)="placed.set($event)">
+              <mat-option value="byLoudness">by loudness</mat-option>
+              <mat-option value="evenly">evenly</mat-option>
+              <mat-option value="crossfaded">crossfaded</mat-option>
+            </mat-select>
+          </mat-form-field>
+          <mat-form-field appearance="outline" subscriptSizing="dynamic">
+            <mat-label>from</mat-label>
+            <pc-number-field
+              kind="key"
+              label="Lowest key"
+              [value]="low()"
+              [middleC]="data.middleC"
+              (changed)="low.set($event.value)"
+            />
+          </mat-form-field>
+          <mat-form-field appearance="outline" subscriptSizing="dynamic">
+            <mat-label>to</mat-label>
+            <pc-number-field
+              kind="key"
+              label="Highest key"
+              [value]="high()"
+              [middleC]="data.middleC"
+              (changed)="high.set($event.value)"
+            />
+          </mat-form-field>
+        } @else if (way() === 'row') {
+          <mat-form-field appearance="outline" subscriptSizing="dynamic">
+            <mat-label>from</mat-label>
+            <pc-number-field
+              kind="key"
+              label="First key"
+              [value]="from()"
+              [middleC]="data.middleC"
+              (changed)="from.set($event.value)"
+            />
+          </mat-form-field>
+          <mat-form-field appearance="outline" subscriptSizing="dynamic">
+            <mat-label>keys each</mat-label>
+            <pc-number-field
+              label="Keys each"
+              [value]="each()"
+              [min]="1"
+              [max]="128"
+              (changed)="each.set($event.value)"
+            />
+          </mat-form-field>
+        }
+      </div>
+      <p role="status">
+        {{ laid().zones.length }} zones.
+        @if (laid().leftOut.length > 0) {
+          Left out, since nothing tells their key: {{ leftOutInWords() }}.
+        }
+        {{ convention() }}
+      </p>
+    </mat-dialog-content>
+    <mat-dialog-actions align="end">
+      <button type="button" matButton="outlined" mat-dialog-close>Cancel</button>
+      <button
+        type="button"
+        matButton="filled"
+        [disabled]="laid().zones.length === 0"
+        (click)="take()"
+      >
+        Lay out
+      </button>
+    </mat-dialog-actions>
+  `,
+  styles: `
+    mat-radio-group {
+      display: grid;
+    }
+    small {
+      margin-left: 8px;
+      color: var(--ink-soft);
+    }
+    .how {
+      display: flex;
+      gap: 10px;
+      min-height: 56px;
+      margin-top: 8px;
+    }
+    mat-form-field {
+      width: 150px;
+    }
+  `,
+})
+export class LayOutDialog {
+  protected readonly data = inject<LayOutData>(MAT_DIALOG_DATA);
+  private readonly dialog = inject<MatDialogRef<LayOutDialog, LaidOut>>(MatDialogRef);
+  protected readonly ways = WAYS;
+  protected readonly way = signal<Way>('instrument');
+  protected readonly placed = signal<StrengthsPlaced>('byLoudness');
+  protected readonly low = signal(this.data.keys.low);
+  protected readonly high = signal(this.data.keys.high);
+  protected readonly from = signal(36);
+  protected readonly each = signal(1);
+
+  protected readonly laid = computed((): { zones: SampleZone[]; leftOut: readonly Recording[] } => {
+    const laying = {
+      recordings: this.data.recordings,
+      middleC: this.data.named,
+      newId: () => crypto.randomUUID(),
+    };
+    const keys = {
+      low: Math.min(this.low(), this.high()),
+      high: Math.max(this.low(), this.high()),
+    };
+    switch (this.way()) {
+      case 'instrument':
+        return asInstrument(laying, keys, this.placed());
+      case 'row':
+        return { zones: oneAfterTheOther(laying, this.from(), this.each()), leftOut: [] };
+      case 'pads':
+        return { zones: onPads(laying, this.data.pads), leftOut: [] };
+      case 'name':
+        return byName(laying);
+      case 'stack':
+        return { zones: stacked(laying), leftOut: [] };
+    }
+  });
+  protected readonly leftOutInWords = computed(() => {
+    const names = this.laid().leftOut.map(shortName);
+    return names.slice(0, 4).join(', ') + (names.length > 4 ? ` and ${names.length - 4} more` : '');
+  });
+  /** Which convention of middle C the names follow. */
+  protected readonly convention = computed(() => {
+    const found = conventionOf(this.data.recordings);
+    return found
+      ? `By their names middle C is C${found.middleC}: ${found.agree} of ${found.of} agree with what was heard.`
+      : '';
+  });
+
+  protected take(): void {
+    const { zones } = this.laid();
+    const known = Object.fromEntries(this.data.recordings.map((one) => [one.id, one]));
+    const words = `laid out ${WAYS.find(({ way }) => way === this.way())?.name.toLowerCase() ?? ''}`;
+    this.dialog.close({ zones, dynamics: proposedDynamics(zones, known), words });
+  }
+}

@@ -1,4 +1,4 @@
-import { copyFile, mkdtemp, rm } from 'node:fs/promises';
+import { copyFile, cp, mkdtemp, rm } from 'node:fs/promises';
 import { once } from 'node:events';
 import { createServer } from 'node:http';
 import { tmpdir } from 'node:os';
@@ -6,10 +6,13 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { createApp } from '@pentachord/server/app';
 import { fillIn } from '@pentachord/server/demo/fill';
+import { Backups } from '@pentachord/server/store/backups';
 import { openDatabase } from '@pentachord/server/store/database';
+import { RecordingFiles } from '@pentachord/server/store/recording-files';
+import { Recordings } from '@pentachord/server/store/recordings';
 import { Store } from '@pentachord/server/store/store';
 import { pino } from 'pino';
-import { DATABASE, type ServerParts, type TestServer } from './server.js';
+import { DATABASE, RECORDINGS, type ServerParts, type TestServer } from './server.js';
 
 const PAGES = join(dirname(fileURLToPath(import.meta.url)), '../../web/dist/web/browser');
 
@@ -17,7 +20,7 @@ const PAGES = join(dirname(fileURLToPath(import.meta.url)), '../../web/dist/web/
 export async function fillTemplate(file: string, demo: boolean): Promise<void> {
   const knex = await openDatabase(file);
   const store = new Store(knex);
-  await fillIn(store, true, demo);
+  await fillIn(store, true, new RecordingFiles(join(dirname(file), RECORDINGS)), demo);
   const show = await store.find('shows', 'demo-show');
   // Tests press as fast as they can; those of the guard set it themselves.
   if (show) {
@@ -36,9 +39,13 @@ export async function startInside({
   const folder = await mkdtemp(join(tmpdir(), 'pentachord-e2e-'));
   const file = join(folder, DATABASE);
   await copyFile(template, file);
+  await cp(join(dirname(template), RECORDINGS), join(folder, RECORDINGS), { recursive: true });
   const knex = await openDatabase(file);
+  const store = new Store(knex);
+  const files = new RecordingFiles(join(folder, RECORDINGS));
   const app = createApp({
-    store: new Store(knex),
+    store,
+    recordings: new Recordings(files, store.recordings, new Backups(join(folder, 'backups'))),
     log: pino({ level: 'silent' }),
     version: 'tested',
     pages: PAGES,

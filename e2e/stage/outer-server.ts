@@ -1,12 +1,12 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { rmSync, writeFileSync } from 'node:fs';
-import { copyFile, mkdtemp, rm } from 'node:fs/promises';
+import { copyFile, cp, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import BetterSqlite3 from 'better-sqlite3';
-import { DATABASE, type ServerParts, type TestServer } from './server.js';
+import { DATABASE, RECORDINGS, type ServerParts, type TestServer } from './server.js';
 
 const MAIN = join(dirname(fileURLToPath(import.meta.url)), '../../server/dist/main.js');
 
@@ -25,6 +25,7 @@ export class OuterServer implements TestServer {
   static async start({ port, template }: ServerParts): Promise<OuterServer> {
     const data = await mkdtemp(join(tmpdir(), 'pentachord-e2e-'));
     await copyFile(template, join(data, DATABASE));
+    await cp(join(dirname(template), RECORDINGS), join(data, RECORDINGS), { recursive: true });
     const server = new OuterServer(port, data);
     await server.restart();
     return server;

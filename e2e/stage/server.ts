@@ -19,3 +19,5 @@ export interface ServerParts {
 
 /** Name of the database in its folder. */
 export const DATABASE = 'pentachord.sqlite';
+/** Folder of the bytes of recordings, beside it. */
+export const RECORDINGS = 'recordings';

@@ -21,6 +21,7 @@ import { repertoireRoutes } from './http/repertoire.js';
 import { savedThingRoutes } from './http/saved-things.js';
 import { soundRoutes } from './http/sounds.js';
 import type { DataFolder } from './store/data-folder.js';
+import type { Recordings } from './store/recordings.js';
 import type { Store } from './store/store.js';
 
 /** What the application is made of. */
@@ -33,10 +34,13 @@ export interface AppParts {
   pages?: string;
   /** The folder with the database and its backups; left out, there are no backups. */
   keeping?: DataFolder;
+  /** The recordings; left out, those of the folder. */
+  recordings?: Recordings | null;
 }
 
 /** The whole HTTP side: API under `/api`, pages everywhere else. */
-export function createApp({ store, log, version, pages, keeping }: AppParts): Express {
+export function createApp(parts: AppParts): Express {
+  const { store, log, version, pages, keeping, recordings = keeping?.recordings } = parts;
   const app = express();
   app.disable('x-powered-by');
   // Answers are made anew each time and never kept: to mark them would be work for nothing.
@@ -56,13 +60,13 @@ export function createApp({ store, log, version, pages, keeping }: AppParts): Ex
     api.use(ownDatabaseOnly(store));
     api.use('/health', healthRoutes(store, version));
     api.use('/repertoire', repertoireRoutes(store));
-    api.use('/demo', demoRoutes(store, keeping));
+    api.use('/demo', demoRoutes(store, keeping, recordings?.files));
     api.use('/sounds', soundRoutes(store));
     api.use('/keepsakes', keepsakeRoutes(store));
-    if (keeping?.recordings)
+    if (recordings)
       api.use(
         '/recordings',
-        recordingRoutes(keeping.recordings, () => store.condition.readOnly),
+        recordingRoutes(recordings, () => store.condition.readOnly),
       );
     for (const kind of KINDS) api.use(`/${kind}`, savedThingRoutes(kind, store));
   }

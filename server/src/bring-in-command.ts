@@ -179,8 +179,9 @@ function serverAt(address: string): Taker {
         headers: { 'Content-Type': 'application/json' },
         body: JSON.stringify(recording),
       });
+      await sent(known);
       // Where its bytes are there already, that was all.
-      if (known.ok) return known.status === 201 ? 'taken' : 'already';
+      if (known.status !== 202) return known.status === 201 ? 'taken' : 'already';
       await sent(
         await fetch(`${at(recording)}/bytes`, {
           method: 'PUT',

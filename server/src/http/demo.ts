@@ -1,11 +1,16 @@
 import { Router } from 'express';
 import { bringDemo, removeDemo } from '../demo/fill.js';
 import type { DataFolder } from '../store/data-folder.js';
+import type { RecordingFiles } from '../store/recording-files.js';
 import type { Store } from '../store/store.js';
 import { sendFault } from './faults.js';
 
 /** `PUT /demo` brings the demo show, `DELETE /demo` removes it whole, after a backup was made. */
-export function demoRoutes(store: Store, keeping?: DataFolder): Router {
+export function demoRoutes(
+  store: Store,
+  keeping?: DataFolder,
+  files: RecordingFiles | null = null,
+): Router {
   const router = Router();
   router.use((_request, response, next) => {
     const { readOnly } = store.condition;
@@ -13,7 +18,7 @@ export function demoRoutes(store: Store, keeping?: DataFolder): Router {
     else next();
   });
   router.put('/', async (_request, response) => {
-    await bringDemo(store, keeping?.recordings?.files ?? null);
+    await bringDemo(store, files);
     response.status(204).end();
   });
   router.delete('/', async (_request, response) => {

@@ -80,17 +80,15 @@ export function recordingRoutes(recordings: Recordings, readOnly: () => string |
     }
     if (!mayWrite(response)) return;
     const outcome = await recordings.enter(body.data);
-    if (outcome === 'taken' || outcome === 'already')
-      response.status(outcome === 'taken' ? 201 : 200).json({ result: outcome });
-    else
+    if (outcome === 'other-size')
       sendFault(response, {
         code: 'invalid',
-        message:
-          outcome === 'no-bytes'
-            ? 'The bytes of this recording have not come. Nothing was changed; send them first.'
-            : 'bytes: differs from how many there are. Nothing was changed.',
+        message: 'bytes: differs from how many there are. Nothing was changed.',
         path: 'bytes',
       });
+    // Its bytes are to come first; then this is asked again.
+    else if (outcome === 'no-bytes') response.status(202).json({ result: 'wanting' });
+    else response.status(outcome === 'taken' ? 201 : 200).json({ result: outcome });
   });
 
   return router;

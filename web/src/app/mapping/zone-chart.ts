@@ -22,6 +22,7 @@ import { DYNAMICS } from '../ui/field/dynamics';
 import { boxOf, contours, xOfKey, yOfVelocity, type FieldScale } from '../ui/field/field-geometry';
 import { layerMark } from '../ui/layer-colours';
 import { strengthRanks } from './strength-ranks';
+import { tellingNames } from './telling-names';
 
 /** What a hand has changed of zones, with the gesture that it belongs to. */
 export interface ZonesMoved {
@@ -96,11 +97,14 @@ export class ZoneChart {
     [...new Set(this.ranks().values())].map((rank) => ({ rank, colour: layerMark(rank).day })),
   );
 
+  private readonly names = computed(() => tellingNames(this.zones(), this.recordings()));
+
   protected readonly shapes = computed(() => {
     const scale = this.scale();
     const selected = this.selected();
     const ranks = this.ranks();
     const known = this.recordings();
+    const names = this.names();
     const over = new Over();
     return this.zones().flatMap((zone) => {
       const box = boxOf(scale, zone);
@@ -113,6 +117,9 @@ export class ZoneChart {
         isSelected: selected.has(zone.id),
         isHatched: over.count(zone) < HATCHED,
         name: recording ? shortName(recording) : 'missing',
+        label: names.get(zone.recordingId) ?? 'missing',
+        // Below what fades into the zone above.
+        top: yOfVelocity(scale, zone.velocities.high + 1 - zone.velocities.fadeOut),
         loudness: recording
           ? `${(recording.heard.lufs + zone.gain).toFixed(1).replace('-', '−')} LUFS`
           : '',

@@ -11,7 +11,7 @@ import * as z from 'zod';
 import { ServerFault } from '../saving/api';
 
 const clearedSchema = z.strictObject({ cleared: z.number().int() });
-const takenSchema = z.strictObject({ result: z.enum(['taken', 'already']) });
+const takenSchema = z.strictObject({ result: z.enum(['taken', 'already', 'wanting']) });
 
 /** Speaks to the server of recordings. Whatever it answers is checked. */
 @Injectable({ providedIn: 'root' })
@@ -50,8 +50,8 @@ export class RecordingsApi {
       headers: { 'Content-Type': 'application/json', ...meantFor(database) },
     };
     if (!isWanting) {
-      const there = await fetch(address, known);
-      if (there.ok) return takenSchema.parse(await there.json()).result;
+      const { result } = takenSchema.parse(await asked(address, known));
+      if (result !== 'wanting') return result;
     }
     await asked(`${address}/bytes`, {
       ...{ method: 'PUT', body: bytes, signal },

@@ -10,3 +10,4 @@ export * from './swapping.js';
 export * from './zone-remarks.js';
 export * from './sounded.js';
 export * from './zone-moves.js';
+export * from './trimming.js';

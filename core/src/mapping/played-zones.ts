@@ -14,8 +14,9 @@ const OPEN = 40_000;
 const PLAYED_AT = 48_000;
 /** Semitones upwards that need no filter: what folds down then lies where nobody hears it. */
 const FREE_SEMITONES = 3;
-/** Keys that share one filtered recording. */
+/** Keys that share one filtered recording, and such recordings at most: what is played higher still is played by nobody. */
 const BAND = 6;
+const MOST_BANDS = 4;
 const SHORTEST = 4;
 
 /** How voices of recordings behave where a zone does not say otherwise. */
@@ -155,7 +156,8 @@ function bandsOf(zone: SampleZone, sampleRate: number): { keys: Span; step: numb
   for (let key = zone.keys.low; key <= zone.keys.high; key++) {
     const semitones = ((key - zone.root) * zone.tracking + zone.cents) / 100;
     const up = semitones + 12 * Math.log2(sampleRate / PLAYED_AT);
-    const band = up <= FREE_SEMITONES ? 0 : Math.ceil((up - FREE_SEMITONES) / BAND);
+    const band =
+      up <= FREE_SEMITONES ? 0 : Math.min(MOST_BANDS, Math.ceil((up - FREE_SEMITONES) / BAND));
     const top = band === 0 ? 0 : FREE_SEMITONES + band * BAND;
     const there = bands.get(band);
     // Keys follow one another, and so do bands.

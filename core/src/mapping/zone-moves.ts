@@ -6,7 +6,10 @@ import type { ZoneChanges } from './zone-remarks.js';
 export type ZonePart =
   | 'whole'
   | 'root'
-  | { keys?: 'low' | 'high' | 'fadeIn' | 'fadeOut'; velocities?: 'low' | 'high' | 'fadeIn' | 'fadeOut' };
+  | {
+      keys?: 'low' | 'high' | 'fadeIn' | 'fadeOut';
+      velocities?: 'low' | 'high' | 'fadeIn' | 'fadeOut';
+    };
 
 /** How far, in keys and velocities. */
 export interface ZoneMove {
@@ -28,8 +31,16 @@ export function moveZones(zones: readonly SampleZone[], part: ZonePart, by: Zone
         ? { velocities: edge(zone.velocities, part.velocities, by.velocities, 1) }
         : {}),
     }));
-  const keys = within(by.keys, zones.map((zone) => zone.keys), 0);
-  const velocities = within(by.velocities, zones.map((zone) => zone.velocities), 1);
+  const keys = within(
+    by.keys,
+    zones.map((zone) => zone.keys),
+    0,
+  );
+  const velocities = within(
+    by.velocities,
+    zones.map((zone) => zone.velocities),
+    1,
+  );
   return changesOf(zones, (zone) => ({
     keys: shifted(zone.keys, keys),
     velocities: shifted(zone.velocities, velocities),

@@ -41,7 +41,7 @@ import { Editing } from '../state/editing/editing';
 import { libraryEdits } from '../state/editing/library-edits';
 import { BringingIn, type FileToBring } from '../state/recordings/bringing-in';
 import { Outlines } from '../state/recordings/outlines';
-import { selectRecordingList, selectRecordingsById } from '../state/recordings/recordings';
+import { selectRecordingList, selectRecordingsById } from '../state/recordings/selectors';
 import { SoundMaking } from '../state/recordings/sound-making';
 import type { AppState } from '../state/reducers';
 import {

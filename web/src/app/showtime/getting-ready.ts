@@ -3,9 +3,12 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
+import type { RecordedStanding } from '../live/audio/recorded-sounds';
 import type { Fetched } from '../live/audio/show-sounds';
 import { Live } from '../live/live';
 import type { AppState } from '../state/reducers';
+import { selectRecordingsById } from '../state/recordings/selectors';
+import { selectRecordingRoom } from '../state/recordings/room';
 import { selectMissing } from '../state/selectors';
 
 /** Names that are told before the rest is only counted. */
@@ -53,7 +56,11 @@ const MOST_TOLD = 6;
 })
 export class GettingReady {
   private readonly live = inject(Live);
-  private readonly missing = inject<Store<AppState>>(Store).selectSignal(selectMissing);
+  private readonly store = inject<Store<AppState>>(Store);
+  private readonly missing = this.store.selectSignal(selectMissing);
+  private readonly recordings = this.store.selectSignal(selectRecordingsById);
+  private readonly room = this.store.selectSignal(selectRecordingRoom);
+  private readonly standing = signal<RecordedStanding | null>(null);
   private readonly fetched = signal<Fetched>({ of: 0, made: 0, coming: [], failed: [] });
   /** What the player has read and needs no more. */
   protected readonly read = signal('');
@@ -67,14 +74,50 @@ export class GettingReady {
         done: of === 0 ? 0 : made / of,
         isBad: false,
       };
-    const gone = [...failed, ...this.missing()];
-    const words = `${named(gone)}. Everything else plays.`;
-    if (gone.length === 0 || this.read() === words) return null;
-    return { title: 'Missing:', words, done: null, isBad: true };
+    const gone = [...failed, ...this.missing(), ...this.wantingRecordings()];
+    const parts = [
+      ...(gone.length > 0 ? [`${named(gone)}. Everything else plays.`] : []),
+      ...this.aboutRoom(),
+    ];
+    const words = parts.join(' ');
+    if (parts.length === 0 || this.read() === words) return null;
+    return { title: gone.length > 0 ? 'Missing:' : 'Recordings:', words, done: null, isBad: true };
   });
+
+  private wantingRecordings(): string[] {
+    return [...(this.standing()?.problems.keys() ?? [])].map(
+      (id) => `the recording ${this.recordings()[id]?.name ?? id.slice(0, 8)}`,
+    );
+  }
+
+  /** What of the recordings does not fit, said before the night and not in it. */
+  private aboutRoom(): string[] {
+    const standing = this.standing();
+    if (!standing) return [];
+    const words: string[] = [];
+    if (standing.notKept > 0)
+      words.push(
+        `${standing.notKept} recordings found no room in this browser: they play as long as the server answers. Free some room on the disk, then load the page anew.`,
+      );
+    if (standing.bytes > standing.budget) {
+      const { silence, unreached } = this.room();
+      words.push(
+        `They take ${megabytes(standing.bytes)} of the ${megabytes(standing.budget)} that this machine should give them; ${megabytes(silence)} of it are silence at their ends, ${megabytes(unreached)} lie on keys that no layer reaches.`,
+      );
+    }
+    return words;
+  }
 
   constructor() {
     eachFrame(() => {
+      const standing = this.live.showSounds.recordings;
+      const before = this.standing();
+      if (
+        standing.bytes !== before?.bytes ||
+        standing.notKept !== before.notKept ||
+        standing.problems.size !== before.problems.size
+      )
+        this.standing.set(standing);
       const now = this.live.showSounds.fetched;
       const last = this.fetched();
       const same =
@@ -90,4 +133,8 @@ export class GettingReady {
 function named(names: readonly string[]): string {
   const told = names.slice(0, MOST_TOLD).join(', ');
   return names.length > MOST_TOLD ? `${told} and ${names.length - MOST_TOLD} more` : told;
+}
+
+function megabytes(bytes: number): string {
+  return `${Math.round(bytes / 1e6)} MB`;
 }

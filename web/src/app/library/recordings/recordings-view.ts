@@ -4,6 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
+import { MatChipsModule } from '@angular/material/chips';
 import { Router } from '@angular/router';
 import { recordingsOfSound, secondsOf, shortName, type Recording } from '@pentachord/core/model';
 import { rootOf } from '@pentachord/core/mapping';
@@ -11,11 +12,8 @@ import { noteName } from '@pentachord/core/pitch';
 import { Store } from '@ngrx/store';
 import { BringingIn, type FileToBring } from '../../state/recordings/bringing-in';
 import { Outlines } from '../../state/recordings/outlines';
-import {
-  recordings,
-  selectRecordingKeeping,
-  selectRecordingList,
-} from '../../state/recordings/recordings';
+import { recordings } from '../../state/recordings/recordings';
+import { selectRecordingKeeping, selectRecordingList } from '../../state/recordings/selectors';
 import { RecordingsApi } from '../../state/recordings/recordings-api';
 import { SoundMaking } from '../../state/recordings/sound-making';
 import type { AppState } from '../../state/reducers';
@@ -36,6 +34,7 @@ import { Outline } from '../../ui/recordings/outline';
     FileButtons,
     MatButtonModule,
     MatCheckboxModule,
+    MatChipsModule,
     MatFormFieldModule,
     MatInputModule,
     Outline,
@@ -60,6 +59,8 @@ export class RecordingsView {
   private readonly database = this.store.selectSignal(selectDatabase);
   protected readonly keeping = this.store.selectSignal(selectRecordingKeeping);
   protected readonly words = signal('');
+  /** Only those that nothing needs are listed. */
+  protected readonly onlyUnused = signal(false);
   private readonly marked = signal<ReadonlySet<string>>(new Set());
 
   /** Names of the sounds that need each recording. */
@@ -85,7 +86,12 @@ export class RecordingsView {
   protected readonly found = computed(() => {
     const words = this.words().trim().toLowerCase().split(/\s+/).filter(Boolean);
     const text = (row: { name: string; used: string }) => `${row.name} ${row.used}`.toLowerCase();
-    return this.rows().filter((row) => words.every((word) => text(row).includes(word)));
+    const unused = new Set(this.keeping()?.unused.map(({ id }) => id));
+    return this.rows().filter(
+      (row) =>
+        words.every((word) => text(row).includes(word)) &&
+        (!this.onlyUnused() || unused.has(row.recording.id)),
+    );
   });
   protected readonly chosen = computed(() => this.all().filter(({ id }) => this.marked().has(id)));
   protected readonly areAllMarked = computed(() => {
@@ -145,6 +151,7 @@ export class RecordingsView {
     const ids = (this.keeping()?.unused ?? []).map(({ id }) => id);
     try {
       const cleared = await this.api.clear(ids, this.database());
+      this.onlyUnused.set(false);
       this.status.say(`${cleared} unused recordings are cleared away.`);
       this.store.dispatch(recordings.listed({ recordings: await this.api.list() }));
     } catch (error) {

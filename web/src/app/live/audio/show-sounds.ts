@@ -1,4 +1,4 @@
-import { isSampled, sourceIdOf, type Sound } from '@pentachord/core/model';
+import { isSampled, sourceIdOf, type Patch, type Sound } from '@pentachord/core/model';
 import type { ShowPlan } from '@pentachord/core/playing';
 import type { CompiledPatch } from '@pentachord/core/routing';
 import type { RecordedStanding } from './recorded-sounds';
@@ -35,16 +35,14 @@ export class ShowSounds {
     this.loader.prefer(new Set(own.filter((id) => id !== null)));
     if (plan === this.fetchedFor) return;
     this.fetchedFor = plan;
-    const songs = new Set(plan.steps.map(({ songId }) => songId));
     const wanted = new Set<Sound>();
-    for (const patch of Object.values(plan.patches))
-      if (songs.has(patch.songId) || patch.id === present?.id)
-        for (const { librarySoundId } of patch.sounds) {
-          const sound = plan.sounds.get(librarySoundId);
-          if (!sound) continue;
-          this.fetch(sound);
-          wanted.add(sound);
-        }
+    for (const patch of inOrder(plan, present?.id ?? null))
+      for (const { librarySoundId } of patch.sounds) {
+        const sound = plan.sounds.get(librarySoundId);
+        if (!sound || wanted.has(sound)) continue;
+        this.fetch(sound);
+        wanted.add(sound);
+      }
     this.wanted = wanted;
   }
 
@@ -73,4 +71,18 @@ export class ShowSounds {
     const id = sourceIdOf(sound);
     if (id !== null) this.loader.playedBy(id);
   }
+}
+
+/** The patches that a show plays: the one that is played now first, then song by song as the night goes on from there. */
+function inOrder({ steps, patches, cues }: ShowPlan, presentId: string | null): Patch[] {
+  const ids = steps.map(({ cueId }) => (cueId === null ? undefined : cues[cueId]?.patchId));
+  const from = Math.max(0, ids.indexOf(presentId ?? ''));
+  const songs = new Set(steps.map(({ songId }) => songId));
+  // Patches of songs that no cue plays can be opened all the same.
+  const others = Object.values(patches).filter(({ songId }) => songs.has(songId));
+  const asPlayed = [presentId, ...ids.slice(from), ...ids.slice(0, from)].flatMap((id) => {
+    const patch = id ? patches[id] : undefined;
+    return patch ? [patch] : [];
+  });
+  return [...new Set([...asPlayed, ...others])];
 }

@@ -1,4 +1,4 @@
-import { isSampled, MOST_ZONES } from '@pentachord/core/model';
+import { isSampled, MOST_ZONES, type SampledSound } from '@pentachord/core/model';
 import { remove, type Things } from '../show/document';
 import { libraryEdits, type LibraryEdit } from './library-edits';
 
@@ -24,11 +24,21 @@ export function carryOutLibraryEdit(things: Things, edit: LibraryEdit): void {
     case libraryEdits.zonesLaid.type:
       origin.zones = edit.zones.slice(0, MOST_ZONES);
       if (edit.dynamics !== undefined) origin.dynamics = edit.dynamics;
+      reachAsZones(sound);
       break;
     case libraryEdits.zonesChanged.type:
       for (const zone of origin.zones) Object.assign(zone, edit.changes[zone.id]);
+      reachAsZones(sound);
       break;
     case libraryEdits.dynamicsChanged.type:
       origin.dynamics = edit.dynamics;
   }
+}
+
+/** A sound of recordings is made for the notes that its zones answer. */
+function reachAsZones(sound: SampledSound): void {
+  const { zones } = sound.origin;
+  if (zones.length === 0) return;
+  sound.lowestNote = Math.min(...zones.map(({ keys }) => keys.low));
+  sound.highestNote = Math.max(...zones.map(({ keys }) => keys.high));
 }

@@ -6,7 +6,8 @@ import { URGENCY } from '../../live/audio/recording-workers';
 import type { AppState } from '../reducers';
 import { selectDatabase } from '../selectors';
 import { Outlines } from './outlines';
-import { recordings, selectRecordingKeeping } from './recordings';
+import { recordings } from './recordings';
+import { selectRecordingKeeping } from './selectors';
 import { RecordingsApi } from './recordings-api';
 
 /** A file that is brought in. */

@@ -1,13 +1,5 @@
 import type { Recording, RecordingKeeping } from '@pentachord/core/model';
-import {
-  createActionGroup,
-  createReducer,
-  createSelector,
-  emptyProps,
-  on,
-  props,
-} from '@ngrx/store';
-import type { AppState } from '../reducers';
+import { createActionGroup, createReducer, emptyProps, on, props } from '@ngrx/store';
 
 /** What is known of recordings. They are not edited: they come, and are cleared away. */
 export interface RecordingsState {
@@ -44,13 +36,3 @@ export const recordingsReducer = createReducer<RecordingsState>(
   })),
   on(recordings.keepingKnown, (state, { keeping }) => ({ ...state, keeping })),
 );
-
-export const selectRecordings = (state: AppState) => state.recordings;
-export const selectRecordingsById = createSelector(selectRecordings, ({ byId }) => byId);
-/** All of them, by name. */
-export const selectRecordingList = createSelector(selectRecordingsById, (byId) =>
-  Object.values(byId)
-    .filter((one) => one !== undefined)
-    .sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })),
-);
-export const selectRecordingKeeping = createSelector(selectRecordings, ({ keeping }) => keeping);

@@ -18,7 +18,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { searchShelf, shelf, type ShelfItem, type ShelfSearch } from '@pentachord/core/library';
 import { loudnessAt } from '@pentachord/core/loudness';
-import { SOUND_CATEGORIES, type SoundCategory } from '@pentachord/core/model';
+import { isSampled, SOUND_CATEGORIES, type SoundCategory } from '@pentachord/core/model';
 import { noteName } from '@pentachord/core/pitch';
 import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';
@@ -171,7 +171,8 @@ export class SoundBrowser {
   });
 
   constructor() {
-    this.live.showSounds.fetchAll(this.sounds().values());
+    // Sounds of recordings are fetched when they are chosen: a shelf of them would fill the memory.
+    this.live.showSounds.fetchAll([...this.sounds().values()].filter((sound) => !isSampled(sound)));
     inject(DestroyRef).onDestroy(() => this.auditioning.listenTo(null));
   }
 
@@ -186,6 +187,7 @@ export class SoundBrowser {
 
   protected choose(item: ShelfItem): void {
     this.chosenId.set(item.id);
+    if (item.sound) this.live.showSounds.fetchAll([item.sound]);
     this.auditioning.listenTo(item.sound ? item.played : null);
     this.selected.emit(item);
   }

@@ -16,7 +16,8 @@ module.exports = {
     },
     {
       name: 'pure-packages-each-in-its-room',
-      comment: 'Listening transforms and finds periods; files are unpacked and decoded where they are exchanged.',
+      comment:
+        'Listening transforms and finds periods; files are unpacked and decoded where they are exchanged.',
       severity: 'error',
       from: { path: '^core/src/(?!listening/|exchange/)', pathNot: '(\\.test\\.ts$|/testing/)' },
       to: { path: '^node_modules/(pitchy|fft[.]js|fflate|mpg123-decoder|@wasm-audio-decoders)' },

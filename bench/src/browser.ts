@@ -7,6 +7,7 @@ import { tracedDrag, WORK } from './frames.js';
 import { measureMonitor } from './monitor.js';
 import { measureClicks, measureOnsets } from './onsets.js';
 import { comparePlayers } from './players.js';
+import { measureRecordingsInPage } from './recordings-in-page.js';
 import { serve, visitor } from './serving.js';
 import { measureShowtime } from './showtime.js';
 import { print, quantile, type Result } from './table.js';
@@ -54,6 +55,8 @@ export async function measureBrowser(): Promise<Result[]> {
     results.push(...(await measureMonitor(browser, origin)));
     results.push(...(await measureWriting(browser)));
     results.push(...(await measureShowtime(browser)));
+    const shelf = await visitor(browser);
+    results.push(...(await measureRecordingsInPage(browser, shelf, origin)));
     return results;
   } catch (error) {
     // What was measured so far is told all the same.

@@ -1,6 +1,7 @@
 import { measureBrowser } from './browser.js';
 import { measureCore } from './core.js';
 import { measureGlides } from './glides.js';
+import { measureRecordings } from './recordings.js';
 import { measureServer } from './server.js';
 import { measureSound } from './sound.js';
 import { measureStrengths } from './strengths.js';
@@ -14,6 +15,7 @@ for (const measure of [
   measureSound,
   measureGlides,
   measureStrengths,
+  measureRecordings,
   measureServer,
   measureBrowser,
 ]) {

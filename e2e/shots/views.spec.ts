@@ -223,3 +223,21 @@ test('backups', async ({ page, outer }) => {
   await page.waitForTimeout(SETTLED);
   await page.screenshot(file('backups'));
 });
+
+test('recordings and zones', async ({ desk, page, rig }) => {
+  await desk.openSong('Nine Bells');
+  await goToRoom(page, 'Library', 'Recordings');
+  await expect(page.locator('pc-recordings-view pc-outline path[d^="M"]').first()).toBeVisible();
+  await page.waitForTimeout(2 * SETTLED);
+  await page.screenshot(file('recordings'));
+  await goToRoom(page, 'Library', 'Sounds');
+  await page.locator('li[data-item="Night bells"] button.row').click();
+  await page.getByRole('button', { name: 'Open its zones' }).click();
+  await page.locator('[data-zone="night-bell-E4-middle"]').click();
+  await rig.press(60, 40);
+  await rig.release(60);
+  await rig.press(66, 91);
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('zones'));
+  await rig.release(66);
+});

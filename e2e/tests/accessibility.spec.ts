@@ -41,6 +41,13 @@ test('Patch, Sounds, the picker, Showtime and the stand-ins keep to WCAG 2.2 AA'
   await goToRoom(page, 'Library', 'Sounds');
   await page.locator('li[data-item="Warm pad"] button.row').click();
   found.push(...(await violationsOf(page, 'Sounds')));
+  await goToRoom(page, 'Library', 'Recordings');
+  await expect(page.locator('pc-recordings-view .row').nth(3)).toBeVisible();
+  found.push(...(await violationsOf(page, 'Recordings')));
+  await page.goto(`${server.origin}/library/sounds/demo-night-bells/zones`);
+  await page.locator('[data-zone="night-bell-E4-middle"]').click();
+  await expect(page.locator('pc-zone-panel')).toBeVisible();
+  found.push(...(await violationsOf(page, 'Zones')));
   await page.getByRole('link', { name: 'Showtime' }).click();
   await expect(page.getByTestId('cue')).toBeVisible();
   found.push(...(await violationsOf(page, 'Showtime')));

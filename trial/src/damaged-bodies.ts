@@ -47,7 +47,7 @@ export async function sendDamagedBodies(count: number, seed = 21): Promise<Findi
   const folder = await mkdtemp(join(tmpdir(), 'pentachord-trial-'));
   const knex = await openDatabase(join(folder, 'trial.sqlite'));
   const store = new Store(knex);
-  await fillIn(store, true);
+  await fillIn(store, true, null);
   const app = createApp({ store, log: pino({ level: 'silent' }), version: 'tried' });
   const server = app.listen(0, '127.0.0.1');
   await once(server, 'listening');

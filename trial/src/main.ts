@@ -1,6 +1,7 @@
 import { holdBesideTheModel } from './beside-the-model.js';
 import { openEveryView } from './browsers.js';
 import { sendDamagedBodies } from './damaged-bodies.js';
+import { readDamagedFiles } from './damaged-files.js';
 import { editAtRandom } from './editing-at-random.js';
 import { print } from './finding.js';
 import { flipBits } from './flipped-bits.js';
@@ -26,6 +27,7 @@ const holds = [
   print(playTwoHours(7200 * share)),
   print(playFourHours(14_400 * share)),
   print(await sendDamagedBodies(Math.ceil(12_000 * share))),
+  print(await readDamagedFiles(Math.ceil(5000 * share))),
   print(await flipBits(Math.ceil(100 * share))),
   print(await killWhileSaving(Math.ceil(300 * share))),
   print(await editAtRandom(Math.ceil(1000 * share))),

@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import { holdBesideTheModel } from './beside-the-model.js';
 import { sendDamagedBodies } from './damaged-bodies.js';
+import { readDamagedFiles } from './damaged-files.js';
 import { flipBits } from './flipped-bits.js';
 import { followInBursts } from './leaders.js';
 import { playFourHours } from './four-hours.js';
@@ -39,6 +40,10 @@ it('keeps time to the frame through changes of tempo, for itself and for others'
 
 it('answers no damaged body with a mistake of its own, and changes nothing it refuses', async () => {
   expect(broken(await sendDamagedBodies(150, 13))).toEqual([]);
+});
+
+it('reads damaged audio files of every kind, or refuses them with the reason, and soon', async () => {
+  expect(broken(await readDamagedFiles(25))).toEqual([]);
 });
 
 it('opens databases with flipped bits, or offers the backup, and shows nothing wrong without a word', async () => {

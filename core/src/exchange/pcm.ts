@@ -14,6 +14,8 @@ export interface PcmLayout {
 
 /** What is fainter is no sound, but makes processors slow (−400 dB). */
 const NOTHING = 1e-20;
+/** What is larger was never meant: 36 dB above full scale. */
+const BEYOND = 64;
 /** Sizes that are read: 8, 16, 24 and 32 bits, and 32 and 64 of floating point. */
 const SIZES = { whole: [8, 16, 24, 32], float: [32, 64] };
 
@@ -40,7 +42,7 @@ export function samplesOf(data: DataView, layout: PcmLayout): Float32Array[] {
 export function silenceWhatIsNone(samples: Float32Array): void {
   for (let i = 0; i < samples.length; i++) {
     const size = Math.abs(samples[i]);
-    if (!(size > NOTHING && size < 1e6)) samples[i] = 0;
+    if (!(size > NOTHING && size < BEYOND)) samples[i] = 0;
   }
 }
 

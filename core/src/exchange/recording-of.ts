@@ -52,8 +52,8 @@ function clippedIn(channels: readonly Float32Array[]): string | null {
   let places = 0;
   for (const samples of channels) {
     let row = 0;
-    for (const sample of samples) {
-      row = Math.abs(sample) >= 0.9999 ? row + 1 : 0;
+    for (let i = 0; i < samples.length; i++) {
+      row = Math.abs(samples[i]) >= 0.9999 ? row + 1 : 0;
       if (row === FLAT) places++;
     }
   }

@@ -26,7 +26,7 @@ export function colourOf(
   const whole = powers.reduce((sum, power) => sum + power, 0);
   return powers.map((power) =>
     whole > 0
-      ? Number(Math.max(FAINTEST, 10 * Math.log10(power / whole + 1e-12)).toFixed(1))
+      ? Number(Math.max(FAINTEST, 10 * Math.log10(power / whole + 1e-12)).toFixed(1)) + 0
       : FAINTEST,
   );
 }

@@ -87,7 +87,8 @@ function frequencyOf({ key, cents }: HeardPitch): number {
 function mixed(channels: readonly Float32Array[]): Float32Array {
   if (channels.length === 1) return channels[0];
   const [left, right] = channels;
-  const sum = Float32Array.from(left, (sample, i) => (sample + right[i]) / 2);
+  const sum = new Float32Array(left.length);
+  for (let i = 0; i < sum.length; i++) sum[i] = (left[i] + right[i]) / 2;
   // Sides that are each other’s opposite leave nothing in the middle.
   return power(sum) > power(left) * 0.05 ? sum : left;
 }
@@ -96,18 +97,21 @@ function mixed(channels: readonly Float32Array[]): Float32Array {
 function loudestOf(channels: readonly Float32Array[]): Float32Array {
   if (channels.length === 1) return channels[0];
   const [left, right] = channels;
-  return Float32Array.from(left, (sample, i) => Math.max(Math.abs(sample), Math.abs(right[i])));
+  const loudest = new Float32Array(left.length);
+  for (let i = 0; i < loudest.length; i++)
+    loudest[i] = Math.max(Math.abs(left[i]), Math.abs(right[i]));
+  return loudest;
 }
 
 function power(samples: Float32Array): number {
   let sum = 0;
-  for (const sample of samples) sum += sample * sample;
+  for (let i = 0; i < samples.length; i++) sum += samples[i] * samples[i];
   return sum;
 }
 
 function highest(channels: readonly Float32Array[]): number {
   let most = 0;
-  for (const channel of channels)
-    for (const sample of channel) most = Math.max(most, Math.abs(sample));
+  for (const samples of channels)
+    for (let i = 0; i < samples.length; i++) most = Math.max(most, Math.abs(samples[i]));
   return most;
 }

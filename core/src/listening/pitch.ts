@@ -225,5 +225,6 @@ function followed(
 }
 
 function rounded(value: number, digits: number): number {
-  return Number(value.toFixed(digits));
+  // Never −0, which is no other number to anybody.
+  return Number(value.toFixed(digits)) + 0;
 }

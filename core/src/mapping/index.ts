@@ -1,4 +1,5 @@
 export * from './layouts.js';
+export * from './looping.js';
 export * from './loudness-steps.js';
 export * from './note-claims.js';
 export * from './playable-audio.js';

@@ -165,6 +165,7 @@ const WAYS: readonly { way: Way; name: string; about: string }[] = [
     }
     .how {
       display: flex;
+      align-items: start;
       gap: 10px;
       min-height: 56px;
       margin-top: 8px;

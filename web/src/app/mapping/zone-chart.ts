@@ -16,12 +16,14 @@ import {
   type ZoneGround,
   type ZonePart,
 } from '@pentachord/core/mapping';
-import { shortName, type SampleZone } from '@pentachord/core/model';
+import type { SampleZone } from '@pentachord/core/model';
 import { noteName, type NoteNaming } from '@pentachord/core/pitch';
 import { DYNAMICS } from '../ui/field/dynamics';
-import { boxOf, contours, xOfKey, yOfVelocity, type FieldScale } from '../ui/field/field-geometry';
+import { boxOf, xOfKey, yOfVelocity, type FieldScale } from '../ui/field/field-geometry';
 import { layerMark } from '../ui/layer-colours';
 import { strengthRanks } from './strength-ranks';
+import { crowdedAmong, isSame, shapeOf, type ZoneDrawn } from './zone-shape';
+import { ZoneFigure } from './zone-figure';
 import { tellingNames } from './telling-names';
 
 /** What a hand has changed of zones, with the gesture that it belongs to. */
@@ -47,20 +49,26 @@ interface Handle {
   isCorner: boolean;
 }
 
-/** Room that a label of a zone needs, pixels. */
-const LABEL = { wide: 64, high: 34 };
-/** Zones that lie over one another and are still hatched. */
-const HATCHED = 2;
-
 /**
  * The zones of a sound as a map: keys east, velocity north. A recording lies as an area round its root’s mark; what several answer is
  * hatched twice, what none answers is uncharted. Edges, corners, roots and whole zones are dragged, or moved by arrow keys.
  */
 @Component({
   selector: 'pc-zone-chart',
+  imports: [ZoneFigure],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './zone-chart.html',
   styleUrl: './zone-chart.scss',
+  host: {
+    tabindex: '0',
+    role: 'group',
+    'aria-label':
+      'Zones: keys across, velocity up. Arrow keys move the chosen ones; the ledger below says the same in numbers.',
+    '(pointermove)': 'move($event)',
+    '(pointerup)': 'letGo()',
+    '(pointercancel)': 'letGo()',
+    '(keydown)': "nudge($event, 'whole')",
+  },
 })
 export class ZoneChart {
   readonly zones = input.required<readonly SampleZone[]>();
@@ -80,6 +88,15 @@ export class ZoneChart {
   private readonly size = signal({ width: 900, height: 280 });
   protected readonly dynamics = DYNAMICS;
   protected readonly readout = signal<{ x: number; y: number; text: string } | null>(null);
+  /** What a hand is about to change: it is drawn here alone until the hand lets go, and is one edit then. */
+  private readonly preview = signal<ZoneChanges | null>(null);
+  private readonly shown = computed(() => {
+    const changes = this.preview();
+    if (!changes) return this.zones();
+    return this.zones().map((zone) =>
+      zone.id in changes ? { ...zone, ...changes[zone.id] } : zone,
+    );
+  });
   private hold: {
     part: ZonePart;
     from: { x: number; y: number };
@@ -99,44 +116,38 @@ export class ZoneChart {
 
   private readonly names = computed(() => tellingNames(this.zones(), this.recordings()));
 
+  /** Shapes as they were drawn last, so that those of zones that stay are not drawn anew. */
+  private readonly drawn = new Map<string, ZoneDrawn>();
   protected readonly shapes = computed(() => {
     const scale = this.scale();
     const selected = this.selected();
     const ranks = this.ranks();
     const known = this.recordings();
     const names = this.names();
-    const over = new Over();
-    return this.zones().flatMap((zone) => {
-      const box = boxOf(scale, zone);
-      if (!box) return [];
-      const rank = ranks.get(zone.id) ?? 0;
-      const recording = known[zone.recordingId];
-      const root = xOfKey(scale, zone.root + 0.5);
-      return {
-        ...{ id: zone.id, zone, box, rank, colour: layerMark(rank).day },
-        isSelected: selected.has(zone.id),
-        isHatched: over.count(zone) < HATCHED,
-        name: recording ? shortName(recording) : 'missing',
+    const zones = this.shown();
+    const crowded = this.crowded();
+    return zones.flatMap((zone) => {
+      const about = {
+        ...{ zone, scale, rank: ranks.get(zone.id) ?? 0, recording: known[zone.recordingId] },
         label: names.get(zone.recordingId) ?? 'missing',
-        // Below what fades into the zone above.
-        top: yOfVelocity(scale, zone.velocities.high + 1 - zone.velocities.fadeOut),
-        loudness: recording
-          ? `${(recording.heard.lufs + zone.gain).toFixed(1).replace('-', '−')} LUFS`
-          : '',
-        isLabelled: box.width > LABEL.wide && box.height > LABEL.high,
-        letters: Math.floor((box.width - 12) / 7.2),
-        root: Math.min(box.x + box.width - 5, Math.max(box.x + 5, root)),
-        isRootInside: root >= box.x && root <= box.x + box.width,
-        keyLines: contours(zone.keys).map((at) => xOfKey(scale, at)),
-        velocityLines: contours(zone.velocities).map((at) => yOfVelocity(scale, at)),
+        isSelected: selected.has(zone.id),
+        isHatched: !crowded.has(zone.id),
       };
+      const before = this.drawn.get(zone.id);
+      if (before && isSame(before.about, about)) return before.shape ? [before.shape] : [];
+      const shape = shapeOf(about);
+      this.drawn.set(zone.id, { about, shape });
+      return shape ? [shape] : [];
     });
   });
-  /** The selected ones are drawn over the others. */
-  protected readonly inOrder = computed(() => {
-    const shapes = this.shapes();
-    return [...shapes.filter((s) => !s.isSelected), ...shapes.filter((s) => s.isSelected)];
-  });
+  /** Zones over so many others that they are not hatched. */
+  private readonly crowded = computed(() => crowdedAmong(this.zones()));
+  /** The selected ones are drawn over the others; those stay the same list while a hand moves what is selected. */
+  protected readonly above = computed(() => this.shapes().filter(({ about }) => about.isSelected));
+  protected readonly below = computed(
+    () => this.shapes().filter(({ about }) => !about.isSelected),
+    { equal: (a, b) => a.length === b.length && a.every((shape, i) => shape === b[i]) },
+  );
   protected readonly grounds = computed(() =>
     this.silent().flatMap((ground) => {
       const box = boxOf(this.scale(), ground);
@@ -157,7 +168,7 @@ export class ZoneChart {
   /** The zone that handles belong to: the one selected last. */
   private readonly primary = computed(() => {
     const last = [...this.selected()].at(-1);
-    return this.zones().find(({ id }) => id === last) ?? null;
+    return this.shown().find(({ id }) => id === last) ?? null;
   });
   protected readonly handles = computed((): Handle[] => {
     const zone = this.primary();
@@ -247,8 +258,9 @@ export class ZoneChart {
   }
 
   private take(event: PointerEvent, part: ZonePart, zones: readonly SampleZone[]): void {
-    const target = event.currentTarget as SVGElement;
-    target.setPointerCapture(event.pointerId);
+    // What is chosen is drawn on another sheet, so that nothing on them could hold the hand.
+    this.host.nativeElement.setPointerCapture(event.pointerId);
+    const target = part === 'whole' ? this.host.nativeElement : (event.currentTarget as SVGElement);
     target.focus();
     const from = { x: event.clientX, y: event.clientY };
     this.hold = { part, from, zones, gesture: crypto.randomUUID(), hasMoved: false };
@@ -267,11 +279,15 @@ export class ZoneChart {
     if (!hold.hasMoved && by.keys === 0 && by.velocities === 0) return;
     hold.hasMoved = true;
     const changes = moveZones(hold.zones, hold.part, by);
-    this.moved.emit({ changes, words: wordsOf(hold.part), gesture: hold.gesture });
+    this.preview.set(changes);
     this.showReadout(event, changes);
   }
 
   protected letGo(): void {
+    const changes = this.preview();
+    if (this.hold && changes)
+      this.moved.emit({ changes, words: wordsOf(this.hold.part), gesture: this.hold.gesture });
+    this.preview.set(null);
     this.hold = null;
     this.readout.set(null);
   }
@@ -293,11 +309,6 @@ export class ZoneChart {
     const changes = moveZones(zones, part, by);
     const gesture = `nudge ${JSON.stringify(part)} ${[...this.selected()].join()}`;
     this.moved.emit({ changes, words: wordsOf(part), gesture });
-  }
-
-  protected toggle(event: Event, id: string): void {
-    event.preventDefault();
-    this.selectedChange.emit(new Set([id]));
   }
 
   protected clear(): void {
@@ -337,23 +348,4 @@ export class ZoneChart {
 function wordsOf(part: ZonePart): string {
   if (part === 'root') return 'root moved';
   return part === 'whole' ? 'zones moved' : 'edges of zones moved';
-}
-
-/** Counts how many zones lie under each. */
-class Over {
-  private readonly zones: SampleZone[] = [];
-
-  count({ keys, velocities, ...rest }: SampleZone): number {
-    let count = 0;
-    for (const other of this.zones)
-      if (
-        other.keys.low <= keys.high &&
-        other.keys.high >= keys.low &&
-        other.velocities.low <= velocities.high &&
-        other.velocities.high >= velocities.low
-      )
-        count++;
-    this.zones.push({ keys, velocities, ...rest });
-    return count;
-  }
 }

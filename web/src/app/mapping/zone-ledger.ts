@@ -45,11 +45,16 @@ export class ZoneLedger {
     (of) => ZONE_PARAMETERS.find((one) => one.of === of) as ZoneParameter,
   );
 
+  private readonly steps = computed(() => {
+    return new Map(
+      loudnessSteps(this.editing.zones(), this.recordings()).map(({ from, step }) => [from, step]),
+    );
+  });
   protected readonly rows = computed(() => {
     const zones = this.editing.zones();
     const known = this.recordings();
     const ranks = strengthRanks(zones);
-    const steps = new Map(loudnessSteps(zones, known).map(({ from, step }) => [from, step]));
+    const steps = this.steps();
     return zones.map((zone) => {
       const recording = known[zone.recordingId];
       const step = steps.get(zone.id);

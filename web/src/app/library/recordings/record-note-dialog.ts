@@ -76,9 +76,16 @@ import { NoteRecorder } from './note-recorder';
     </mat-dialog-actions>
   `,
   styles: `
+    mat-dialog-content {
+      padding-top: 8px;
+    }
     mat-form-field {
       width: 100%;
       margin-top: 6px;
+    }
+    .level,
+    p {
+      margin: 10px 0;
     }
     .level {
       display: grid;

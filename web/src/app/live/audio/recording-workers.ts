@@ -5,8 +5,8 @@ import {
   type RequestKind,
 } from './recording-messages';
 
-/** Workers that know recordings at most: one core is left to the sound. */
-const MOST_WORKERS = Math.max(1, Math.min(4, (navigator.hardwareConcurrency || 2) - 1 || 1));
+/** Workers that know recordings at most: two at least, since one mostly waits for a file, and one core is left to the sound. */
+const MOST_WORKERS = Math.max(2, Math.min(4, (navigator.hardwareConcurrency || 2) - 1));
 
 /** What comes first: what is played, what is to be looked at, what can wait. */
 export const URGENCY = { played: 0, wanted: 1, coming: 2, measured: 3 } as const;

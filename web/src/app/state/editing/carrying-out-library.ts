@@ -1,4 +1,5 @@
-import { isSampled, MOST_ZONES, type SampledSound } from '@pentachord/core/model';
+import { isSampled, MOST_ZONES, type SampledSound, type SampleZone } from '@pentachord/core/model';
+import { current, isDraft } from 'immer';
 import { remove, type Things } from '../show/document';
 import { libraryEdits, type LibraryEdit } from './library-edits';
 
@@ -27,7 +28,10 @@ export function carryOutLibraryEdit(things: Things, edit: LibraryEdit): void {
       reachAsZones(sound);
       break;
     case libraryEdits.zonesChanged.type:
-      for (const zone of origin.zones) Object.assign(zone, edit.changes[zone.id]);
+      // Only those that change are touched: a draft of each of hundreds takes its time.
+      asIs(origin.zones).forEach(({ id }, at) => {
+        if (id in edit.changes) Object.assign(origin.zones[at], edit.changes[id]);
+      });
       reachAsZones(sound);
       break;
     case libraryEdits.dynamicsChanged.type:
@@ -37,8 +41,13 @@ export function carryOutLibraryEdit(things: Things, edit: LibraryEdit): void {
 
 /** A sound of recordings is made for the notes that its zones answer. */
 function reachAsZones(sound: SampledSound): void {
-  const { zones } = sound.origin;
+  const zones = asIs(sound.origin.zones);
   if (zones.length === 0) return;
   sound.lowestNote = Math.min(...zones.map(({ keys }) => keys.low));
   sound.highestNote = Math.max(...zones.map(({ keys }) => keys.high));
+}
+
+/** Zones as they are, whether or not they are a draft. */
+function asIs(zones: SampleZone[]): readonly SampleZone[] {
+  return isDraft(zones) ? current(zones) : zones;
 }

@@ -28,6 +28,8 @@ export interface BroughtLine {
 
 /** Files that are read at one time; the workers take them one by one. */
 const AT_ONCE = 6;
+/** Milliseconds between two times of telling how it goes. */
+const TOLD_EVERY = 150;
 
 /** Brings audio files in: each is read and listened to by a worker, sent to the server, and told about in a line. */
 @Injectable({ providedIn: 'root' })
@@ -41,6 +43,10 @@ export class BringingIn {
   private readonly all = signal<readonly BroughtLine[]>([]);
   private stop = new AbortController();
   private count = 0;
+  /** What has come since it was told last: a list of hundreds is not drawn anew for each of them. */
+  private readonly news = new Map<number, Pick<BroughtLine, 'state' | 'why'>>();
+  private readonly come: Recording[] = [];
+  private telling: ReturnType<typeof setTimeout> | null = null;
 
   /** One line a file, those of the last time until it is done again. */
   readonly lines = this.all.asReadonly();
@@ -82,6 +88,7 @@ export class BringingIn {
       }
     };
     await Promise.all(Array.from({ length: AT_ONCE }, one));
+    this.tellNow();
     this.store.dispatch(recordings.keepingAsked());
     return found.sort((a, b) => a.at - b.at).map(({ recording }) => recording);
   }
@@ -96,7 +103,24 @@ export class BringingIn {
   }
 
   private tell(line: number, state: BroughtLine['state'], why = ''): void {
-    this.all.update((all) => all.map((one) => (one.id === line ? { ...one, state, why } : one)));
+    this.news.set(line, { state, why });
+    this.telling ??= setTimeout(() => this.tellNow(), TOLD_EVERY);
+  }
+
+  private tellNow(): void {
+    if (this.telling) clearTimeout(this.telling);
+    this.telling = null;
+    const { news } = this;
+    if (news.size > 0)
+      this.all.update((all) =>
+        all.map((one) => {
+          const told = news.get(one.id);
+          return told ? { ...one, ...told } : one;
+        }),
+      );
+    news.clear();
+    const come = this.come.splice(0);
+    if (come.length > 0) this.store.dispatch(recordings.came({ recordings: come }));
   }
 
   private async unpacked(line: number, name: string, file: Blob) {
@@ -141,7 +165,7 @@ export class BringingIn {
       const isWanting = this.keeping()?.missing.some(({ id }) => id === recording.id) ?? false;
       const result = await this.api.take(recording, bytes, this.database(), stopped, isWanting);
       this.outlines.know(recording.id, outline);
-      if (result === 'taken') this.store.dispatch(recordings.came({ recordings: [recording] }));
+      if (result === 'taken') this.come.push(recording);
       // What wanted it can be made now.
       this.live.sounds.recorded.again(recording.id);
       this.tell(line, result, word ?? '');

@@ -1,0 +1,90 @@
+import { CannotRead, recordingOf, writeWav } from '@pentachord/core/exchange';
+import { Chance } from './chance.js';
+import type { Finding } from './finding.js';
+import { COMPRESSED } from './small-files.js';
+
+/** Milliseconds beyond which a reader hangs. */
+const HANGS = 1000;
+const ID = '0'.repeat(64);
+
+/** A short note as a file of each kind that is read. */
+function goodFiles(): { name: string; bytes: Uint8Array }[] {
+  const samples = Float32Array.from({ length: 2400 }, (_, i) => Math.sin(i / 9) / 2);
+  const wav = (bits: 16 | 24 | 32) =>
+    writeWav({ channels: [samples, samples], sampleRate: 48_000, bits });
+  return [
+    { name: 'a.wav', bytes: wav(16) },
+    { name: 'b.wav', bytes: wav(24) },
+    { name: 'c.wav', bytes: wav(32) },
+    ...Object.entries(COMPRESSED).map(([name, text]) => ({
+      name,
+      bytes: new Uint8Array(Buffer.from(text, 'base64')),
+    })),
+  ];
+}
+
+/** Gives damaged files to every reader: each is read, or refused with the reason, and soon. */
+export async function readDamagedFiles(each: number, seed = 27): Promise<Finding[]> {
+  const chance = new Chance(seed);
+  const mistakes = new Map<string, number>();
+  let tried = 0;
+  let read = 0;
+  let slowest = 0;
+  global.gc?.();
+  const before = process.memoryUsage().rss;
+  for (const { name, bytes } of goodFiles())
+    for (let i = 0; i < each; i++) {
+      const broken = damaged(bytes, chance);
+      const begun = performance.now();
+      tried++;
+      try {
+        await recordingOf(broken, name, ID);
+        read++;
+      } catch (error) {
+        if (!(error instanceof CannotRead)) {
+          const words = `${name}: ${error instanceof Error ? error.message.slice(0, 80) : String(error)}`;
+          mistakes.set(words, (mistakes.get(words) ?? 0) + 1);
+        }
+      }
+      slowest = Math.max(slowest, performance.now() - begun);
+    }
+  const grown = (process.memoryUsage().rss - before) / 1024 ** 2;
+  const found = [...mistakes].map(([words, count]) => `${words} (${count})`).join('; ');
+  return [
+    {
+      what: `${tried.toLocaleString('en')} damaged audio files, ${read.toLocaleString('en')} of them good all the same`,
+      found: found || 'each was read or refused with the reason',
+      promised: 'no other error',
+      holds: mistakes.size === 0,
+    },
+    {
+      what: 'the longest of them',
+      found: `${Math.round(slowest)} ms`,
+      promised: `${HANGS} ms`,
+      holds: slowest < HANGS,
+    },
+    {
+      what: 'memory grown by them',
+      found: `${Math.round(grown)} MB`,
+      promised: 'less than 512 MB',
+      holds: grown < 512,
+    },
+  ];
+}
+
+/** A file with some bytes changed, most of them in its head, cut, or with a part put in twice. */
+function damaged(bytes: Uint8Array, chance: Chance): Uint8Array {
+  let broken = bytes.slice();
+  for (let i = chance.whole(1, 8); i > 0; i--) {
+    const at = chance.percent(60)
+      ? chance.whole(0, Math.min(100, broken.length - 1))
+      : chance.whole(0, broken.length - 1);
+    broken[at] = chance.of([0, 1, 127, 128, 255, chance.whole(0, 255)]);
+  }
+  if (chance.percent(15)) broken = broken.slice(0, chance.whole(0, broken.length));
+  if (chance.percent(5)) {
+    const from = chance.whole(0, Math.max(0, broken.length - 1));
+    broken = new Uint8Array([...broken.subarray(0, from), ...broken.subarray(from >> 1)]);
+  }
+  return broken;
+}

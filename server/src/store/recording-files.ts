@@ -75,8 +75,9 @@ export class RecordingFiles {
       if (hash.digest('hex') !== id)
         throw new NotAsSaid('its bytes are not those that it was announced with');
       await throughToDisk(part);
-      renameSync(part, join(this.folder, id));
-      this.checked.delete(id);
+      const file = join(this.folder, id);
+      renameSync(part, file);
+      this.checked.set(id, { size, changed: statSync(file).mtimeMs, isWhole: true });
     } catch (error) {
       rmSync(part, { force: true });
       throw error;

@@ -27,7 +27,8 @@ export class Recordings {
   /** Enters what is known of a recording whose bytes are there. Gives back how it ended. */
   async enter(recording: Recording): Promise<'taken' | 'already' | 'no-bytes' | 'other-size'> {
     const file = this.files.file(recording.id);
-    if (!file) return 'no-bytes';
+    // Bytes that are damaged have to come again like those that are missing.
+    if (!file || !(await this.files.isWhole(recording.id))) return 'no-bytes';
     if (statSync(file).size !== recording.bytes) return 'other-size';
     return (await this.rows.enter([recording])) > 0 ? 'taken' : 'already';
   }

@@ -90,13 +90,6 @@ export class ZoneChart {
   protected readonly readout = signal<{ x: number; y: number; text: string } | null>(null);
   /** What a hand is about to change: it is drawn here alone until the hand lets go, and is one edit then. */
   private readonly preview = signal<ZoneChanges | null>(null);
-  private readonly shown = computed(() => {
-    const changes = this.preview();
-    if (!changes) return this.zones();
-    return this.zones().map((zone) =>
-      zone.id in changes ? { ...zone, ...changes[zone.id] } : zone,
-    );
-  });
   private hold: {
     part: ZonePart;
     from: { x: number; y: number };
@@ -124,7 +117,7 @@ export class ZoneChart {
     const ranks = this.ranks();
     const known = this.recordings();
     const names = this.names();
-    const zones = this.shown();
+    const zones = this.zones();
     const crowded = this.crowded();
     return zones.flatMap((zone) => {
       const about = {
@@ -142,12 +135,18 @@ export class ZoneChart {
   });
   /** Zones over so many others that they are not hatched. */
   private readonly crowded = computed(() => crowdedAmong(this.zones()));
-  /** The selected ones are drawn over the others; those stay the same list while a hand moves what is selected. */
-  protected readonly above = computed(() => this.shapes().filter(({ about }) => about.isSelected));
-  protected readonly below = computed(
-    () => this.shapes().filter(({ about }) => !about.isSelected),
-    { equal: (a, b) => a.length === b.length && a.every((shape, i) => shape === b[i]) },
-  );
+  /** The selected ones are drawn over the others, as a hand is about to have them: with every frame those alone are drawn anew. */
+  protected readonly above = computed(() => {
+    const changes = this.preview();
+    return this.shapes().flatMap((shape) => {
+      if (!shape.about.isSelected) return [];
+      if (!changes || !(shape.id in changes)) return [shape];
+      const zone = { ...shape.about.zone, ...changes[shape.id] };
+      const moved = shapeOf({ ...shape.about, zone });
+      return moved ? [moved] : [];
+    });
+  });
+  protected readonly below = computed(() => this.shapes().filter(({ about }) => !about.isSelected));
   protected readonly grounds = computed(() =>
     this.silent().flatMap((ground) => {
       const box = boxOf(this.scale(), ground);
@@ -168,7 +167,8 @@ export class ZoneChart {
   /** The zone that handles belong to: the one selected last. */
   private readonly primary = computed(() => {
     const last = [...this.selected()].at(-1);
-    return this.shown().find(({ id }) => id === last) ?? null;
+    const zone = this.zones().find(({ id }) => id === last);
+    return zone ? { ...zone, ...this.preview()?.[zone.id] } : null;
   });
   protected readonly handles = computed((): Handle[] => {
     const zone = this.primary();

@@ -4,7 +4,7 @@ import { CannotRead } from './cannot-read.js';
 
 /** Files of an archive at most, and bytes of all of them unpacked. */
 export const MOST_ENTRIES = 20_000;
-const MOST_UNPACKED = 4 * MOST_RECORDING_BYTES;
+const MOST_UNPACKED = 2 * MOST_RECORDING_BYTES;
 /** Bytes that one packed byte can become: more is a trick. */
 const MOST_GROWTH = 1100;
 

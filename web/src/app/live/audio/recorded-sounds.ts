@@ -35,6 +35,8 @@ export class RecordedSounds {
   private readonly recordings = new Map<string, State>();
   /** Sources that were laid as they are now, or are being laid. */
   private readonly laid = new Map<string, SampledSound>();
+  /** Sources that are being laid: what changes meanwhile is laid once more behind it, and not once for every change. */
+  private readonly laying = new Set<string>();
   private isPersistenceAsked = false;
 
   constructor(private readonly told: RecordedTold) {}
@@ -58,7 +60,8 @@ export class RecordedSounds {
   /** Has a sound made, as far as its recordings are there; what is still to come is asked for. */
   make(sourceId: string): void {
     const sound = this.sounds.get(sourceId);
-    if (!sound || this.laid.get(sourceId)?.origin === sound.origin) return;
+    if (!sound || this.laying.has(sourceId)) return;
+    if (this.laid.get(sourceId)?.origin === sound.origin) return;
     const needed = recordingsOfSound(sound);
     for (const recordingId of needed) {
       if (this.recordings.has(recordingId)) continue;
@@ -99,10 +102,13 @@ export class RecordedSounds {
   ): Promise<void> {
     const { origin } = sound;
     const urgency = this.urgencyOf(sourceId);
+    this.laying.add(sourceId);
     const answer = await this.workers
       .ask({ kind: 'lay', origin, audio }, urgency)
       .catch(() => null);
-    // Changed since: the next one is on its way.
+    this.laying.delete(sourceId);
+    // What has changed since is laid next.
+    this.make(sourceId);
     if (!answer || this.laid.get(sourceId) !== sound) return;
     const { zones } = answer;
     const made: LoadedSound = { voicing: samplingVoicing(origin), zones, answering: 'all' };

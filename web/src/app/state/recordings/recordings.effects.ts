@@ -5,11 +5,11 @@ import { loading } from '../loading/loading';
 import { recordings } from './recordings';
 import { RecordingsApi } from './recordings-api';
 
-/** Asks which recordings there are, once the desk is open and whenever the server is back. */
+/** Asks which recordings there are: once the desk is open, whenever the server is back, and when they are looked at, since others bring some in too. */
 export const listRecordings = createEffect(
   (actions = inject(Actions), api = inject(RecordingsApi)) =>
     actions.pipe(
-      ofType(loading.loaded, loading.caughtUp),
+      ofType(loading.loaded, loading.caughtUp, recordings.keepingAsked),
       switchMap(() =>
         from(api.list()).pipe(
           map((all) => recordings.listed({ recordings: all })),

@@ -83,7 +83,7 @@ async function bringingIn(page: Page, origin: string): Promise<Result[]> {
   const longestOfMany = await watchTasks(page);
   await picked.setInputFiles(many);
   await page.getByText(/^\d+ taken/).waitFor({ timeout: 240_000 });
-  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: 'Done' }).click();
   rmSync(folder, { recursive: true });
   return [
     {

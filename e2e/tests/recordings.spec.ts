@@ -49,9 +49,9 @@ test('files are brought in and heard, bad ones refused with the reason, and made
   const lines = page.getByRole('list', { name: 'Files brought in' });
   await expect(lines).toContainText('cut.wavrefused: it is cut off or damaged');
   await expect(lines).toContainText('its path leads outside');
-  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: 'Done' }).click();
   await bring(page, [good[0]], '1 already there');
-  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: 'Done' }).click();
   const row = page.locator('pc-recordings-view .row', { hasText: 'oboe-G4-hard' });
   await expect(row).toContainText('G4');
 

@@ -85,7 +85,7 @@ const WAYS: readonly { way: Way; name: string; about: string }[] = [
       <div class="how">
         @if (way() === 'instrument') {
           <mat-form-field appearance="outline" subscriptSizing="dynamic">
-            <mat-label>strengths</mat-label>
+            <mat-label>velocities</mat-label>
             <mat-select [value]="placed()" (valueChange)="placed.set($event)">
               <mat-option value="byLoudness">by loudness</mat-option>
               <mat-option value="evenly">evenly</mat-option>

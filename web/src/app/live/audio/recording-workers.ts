@@ -6,7 +6,9 @@ import {
 } from './recording-messages';
 
 /** Workers that know recordings at most: two at least, since one mostly waits for a file, and one core is left to the sound. */
-const MOST_WORKERS = Math.max(2, Math.min(4, (navigator.hardwareConcurrency || 2) - 1));
+function mostWorkers(): number {
+  return Math.max(2, Math.min(4, (navigator.hardwareConcurrency || 2) - 1));
+}
 
 /** What comes first: what is played, what is to be looked at, what can wait. */
 export const URGENCY = { played: 0, wanted: 1, coming: 2, measured: 3 } as const;
@@ -47,7 +49,7 @@ export class RecordingWorkers {
   }
 
   private handOut(): void {
-    while (this.jobs.length > 0 && this.working < MOST_WORKERS) {
+    while (this.jobs.length > 0 && this.working < mostWorkers()) {
       const job = this.jobs.reduce((a, b) => (a.urgency <= b.urgency ? a : b));
       this.jobs.splice(this.jobs.indexOf(job), 1);
       this.working++;

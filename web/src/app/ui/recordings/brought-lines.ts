@@ -23,7 +23,7 @@ const WORDS: Record<BroughtLine['state'], string> = {
       @if (bringing.isBusy()) {
         <button type="button" matButton="outlined" (click)="bringing.cancel()">Stop</button>
       } @else {
-        <button type="button" matButton="outlined" (click)="bringing.forget()">Close</button>
+        <button type="button" matButton="outlined" (click)="bringing.forget()">Done</button>
       }
     </header>
     @if (bringing.isBusy()) {

@@ -195,6 +195,7 @@ function serverAt(address: string): Taker {
         body: JSON.stringify(recording),
       });
       await sent(entered);
+      if (entered.status === 202) throw new CannotRead('its bytes did not stay; bring it in again');
       return entered.status === 201 ? 'taken' : 'already';
     },
     close: async () => Promise.resolve(),

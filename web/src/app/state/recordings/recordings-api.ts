@@ -57,7 +57,9 @@ export class RecordingsApi {
       ...{ method: 'PUT', body: bytes, signal },
       headers: { 'Content-Type': 'application/octet-stream', ...meantFor(database) },
     });
-    takenSchema.parse(await asked(address, known));
+    const { result } = takenSchema.parse(await asked(address, known));
+    // Cleared away between the two by another window.
+    if (result === 'wanting') throw new ServerFault('its bytes did not stay; bring it again');
     return 'taken';
   }
 }

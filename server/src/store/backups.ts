@@ -20,6 +20,8 @@ const NAME = /^(\d{4}-\d\d-\d\dT)(\d\d)-(\d\d)-(\d\d)-(\d{3}Z)-([a-z-]+)\.sqlite
 /** What a whole backup holds: a number that changes with whatever is saved, and how far it had come. */
 interface Held extends Count {
   print: number;
+  /** The recordings that its sounds need. */
+  recordings: readonly string[];
 }
 
 /**
@@ -77,6 +79,11 @@ export class Backups {
     const counts = this.list().map(({ name }) => this.heldIn(name));
     const most = (of: 'highest' | 'weight') => Math.max(0, ...counts.map((one) => one?.[of] ?? 0));
     return { highest: most('highest'), weight: most('weight') };
+  }
+
+  /** The recordings that some backup needs. */
+  get recordings(): ReadonlySet<string> {
+    return new Set(this.list().flatMap(({ name }) => this.heldIn(name)?.recordings ?? []));
   }
 
   /**
@@ -193,11 +200,17 @@ function heldIn(file: string): Held | null {
         .all();
       if (versions === 0 || !tables.includes('shows')) return null;
       // The tables of an older version are read when it is brought up to date.
-      const older = { print: -1, highest: 0, weight: 0 };
+      const recordings = tables.includes('sound_zones')
+        ? (connection
+            .prepare('select distinct recording_id from sound_zones')
+            .pluck()
+            .all() as string[])
+        : [];
+      const older = { print: -1, highest: 0, weight: 0, recordings };
       if (KINDS.some((kind) => !tables.includes(FAMILIES[kind].table))) return older;
       const columns = connection.prepare("select name from pragma_table_info('shows')").pluck();
       if (!columns.all().includes('checksum')) return older;
-      return { print: printOf(connection), ...countOf(connection) };
+      return { print: printOf(connection), recordings, ...countOf(connection) };
     } finally {
       connection.close();
     }

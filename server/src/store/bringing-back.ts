@@ -1,7 +1,13 @@
 import { chmodSync, copyFileSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
-import { differencesOf, KINDS, type BackupContent, type Kind } from '@pentachord/core/model';
+import {
+  differencesOf,
+  KINDS,
+  type BackupContent,
+  type Kind,
+  type Recording,
+} from '@pentachord/core/model';
 import type { Condition, Damage } from './condition.js';
 import { finish } from './backups.js';
 import type { Count } from './counting.js';
@@ -86,8 +92,14 @@ async function differencesBetween(
 /**
  * Copies a backup to a file that can take the place of the database: whole, up to date, with revisions behind all that were ever
  * given out, so that pages opened before cannot take it for theirs.
+ * @param recordings what is known of those that are there, whatever the backup knows
  */
-export async function copyToBringBack(file: string, ready: string, behind: Count): Promise<void> {
+export async function copyToBringBack(
+  file: string,
+  ready: string,
+  behind: Count,
+  recordings: readonly Recording[],
+): Promise<void> {
   try {
     for (const one of filesOf(ready)) rmSync(one, { force: true });
     copyWritable(file, ready);
@@ -103,6 +115,7 @@ export async function copyToBringBack(file: string, ready: string, behind: Count
         for (const kind of KINDS)
           for (const { value } of await inside.all(kind))
             await inside.putBack(kind, { revision: highest + 1, value });
+        await inside.recordings.enter(recordings);
         await inside.goOnBehind({ highest, weight: Math.max(own.weight, behind.weight) });
       });
     } finally {

@@ -1,13 +1,4 @@
-import {
-  existsSync,
-  lstatSync,
-  mkdirSync,
-  mkdtempSync,
-  realpathSync,
-  renameSync,
-  rmSync,
-  statSync,
-} from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, renameSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import type { Backup, BackupContent, BackupReason, Keeping, Kind } from '@pentachord/core/model';
@@ -35,7 +26,7 @@ import {
 } from './database.js';
 import { diskFaultOf, sqliteCode } from './disk-faults.js';
 import { FolderLock } from './folder-lock.js';
-import { CannotStart, inWords, readyFolder, whyUnwritable } from './folder.js';
+import { CannotStart, inWords, readyFolder, resolved, whyUnwritable } from './folder.js';
 import { faultOfFile, inspect } from './inspection.js';
 import { RecordingFiles } from './recording-files.js';
 import { Recordings } from './recordings.js';
@@ -186,7 +177,8 @@ export class DataFolder {
     try {
       const ready = join(dirname(this.file), NEW);
       if (before) throw new Error(before);
-      await copyToBringBack(file, ready, await this.furthest());
+      const recordings = (await store?.recordings.all()) ?? [];
+      await copyToBringBack(file, ready, await this.furthest(), recordings);
       // From here on nothing is saved that the backup of what is there would not hold.
       if (store)
         store.condition.readOnly = 'A backup is being brought back. Try again in a moment.';
@@ -210,8 +202,6 @@ export class DataFolder {
   /** Puts a file that is ready in the place of the database. Whatever is there in the end is opened. */
   private async exchange(ready: string): Promise<void> {
     const wasOpen = this.store !== null;
-    // What is known of recordings holds whatever is brought back: they are there.
-    const recordings = (await this.store?.recordings.all()) ?? [];
     await this.disconnect();
     try {
       if (!wasOpen) this.setDamagedAside();
@@ -220,8 +210,6 @@ export class DataFolder {
     } finally {
       this.closed = null;
       await this.openFile();
-      if (this.store && !this.store.condition.readOnly)
-        await this.store.recordings.enter(recordings);
       this.onOpened();
     }
   }
@@ -392,18 +380,6 @@ export class DataFolder {
     this.knex = null;
     if (this.scratch) rmSync(this.scratch, { recursive: true, force: true });
     this.scratch = null;
-  }
-}
-
-/** Where a name leads that may be a link. One that leads nowhere is no empty place to fill. */
-function resolved(path: string): string {
-  if (!lstatSync(path, { throwIfNoEntry: false })?.isSymbolicLink()) return path;
-  try {
-    return realpathSync(path);
-  } catch {
-    throw new CannotStart(
-      `${path} is a link to something that is not there. Nothing was changed. Bring back what it points to, or take the link away.`,
-    );
   }
 }
 

@@ -1,4 +1,12 @@
-import { accessSync, constants, existsSync, mkdirSync, statSync } from 'node:fs';
+import {
+  accessSync,
+  constants,
+  existsSync,
+  lstatSync,
+  mkdirSync,
+  realpathSync,
+  statSync,
+} from 'node:fs';
 import { sqliteCode } from './disk-faults.js';
 
 /** Why Pentachord cannot be started, as it is told on the console: what happened, what is safe, what to do. */
@@ -45,4 +53,16 @@ export function inWords(error: unknown): string {
     EIO: 'the disk does not answer as it should',
   };
   return words[code] ?? (error instanceof Error ? error.message : String(error));
+}
+
+/** Where a name leads that may be a link. One that leads nowhere is no empty place to fill. */
+export function resolved(path: string): string {
+  if (!lstatSync(path, { throwIfNoEntry: false })?.isSymbolicLink()) return path;
+  try {
+    return realpathSync(path);
+  } catch {
+    throw new CannotStart(
+      `${path} is a link to something that is not there. Nothing was changed. Bring back what it points to, or take the link away.`,
+    );
+  }
 }

@@ -27,20 +27,27 @@ export class NotAsSaid extends Error {}
  */
 export class RecordingFiles {
   /** What was found of files, as long as they stay as they were when they were looked at. */
-  private readonly checked = new Map<string, { size: number; changed: number; isWhole: boolean }>();
+  private readonly checked = new Map<
+    string,
+    { size: number; changed: number; isWhole: Promise<boolean> | boolean }
+  >();
 
   /** @param folder made when the first one comes in */
   constructor(readonly folder: string) {}
 
   /** Clears away what was left of recordings that were coming in when the program ended. */
   clearParts(): void {
-    for (const name of this.names())
-      if (name.endsWith(PART)) rmSync(join(this.folder, name), { force: true });
+    for (const name of this.names().filter((one) => one.endsWith(PART)))
+      try {
+        rmSync(join(this.folder, name), { force: true });
+      } catch {
+        // Where nothing can be written it stays, and is nobody's recording.
+      }
   }
 
   /** The ids of all there are. */
   ids(): string[] {
-    return this.names().filter((name) => recordingIdSchema.safeParse(name).success);
+    return this.names().filter((name) => this.file(name) !== null);
   }
 
   /** The file of a recording; null when it is not there. */
@@ -91,7 +98,8 @@ export class RecordingFiles {
     const { size, mtimeMs } = statSync(file);
     const known = this.checked.get(id);
     if (known?.size === size && known.changed === mtimeMs) return known.isWhole;
-    const isWhole = (await hashOf(file)) === id;
+    // Whoever asks meanwhile waits for the same.
+    const isWhole = hashOf(file).then((hash) => hash === id);
     this.checked.set(id, { size, changed: mtimeMs, isWhole });
     return isWhole;
   }

@@ -2,7 +2,7 @@ import { recordingSchema, type Recording } from '@pentachord/core/model';
 import type { Knex } from 'knex';
 import type { Condition } from './condition.js';
 import { withConnection } from './database.js';
-import { prepared } from './prepared.js';
+import { inTransaction, prepared } from './prepared.js';
 
 interface Row {
   id: string;
@@ -40,11 +40,6 @@ export class RecordingRows {
     });
   }
 
-  /** True when it is known. */
-  async has(id: string): Promise<boolean> {
-    return (await this.knex('recordings').where({ id }).first('id')) !== undefined;
-  }
-
   /** Enters recordings that are not known; one that is known stays as it is. Gives back how many were new. */
   async enter(recordings: readonly Recording[]): Promise<number> {
     const { readOnly } = this.condition;
@@ -60,10 +55,23 @@ export class RecordingRows {
     return entered;
   }
 
-  /** Forgets recordings. */
-  async forget(ids: readonly string[]): Promise<void> {
-    await this.knex('recordings').whereIn('id', ids).delete();
-    this.condition.writes++;
+  /**
+   * Forgets those that no sound needs at this very moment, whoever has asked for what in between; gives them back, with those that
+   * were not known.
+   */
+  async forget(ids: readonly string[]): Promise<string[]> {
+    return withConnection(this.knex, (connection) =>
+      inTransaction(connection, () => {
+        const needed = new Set(
+          prepared(connection, 'select distinct recording_id from sound_zones').pluck().all(),
+        );
+        const going = ids.filter((id) => !needed.has(id));
+        const statement = prepared(connection, 'delete from recordings where id = ?');
+        for (const id of going) statement.run(id);
+        if (going.length > 0) this.condition.writes++;
+        return going;
+      }),
+    );
   }
 
   /** The recordings that sounds need. */

@@ -1,9 +1,7 @@
 import { statSync } from 'node:fs';
 import type { Readable } from 'node:stream';
 import type { Recording, RecordingKeeping } from '@pentachord/core/model';
-import BetterSqlite3 from 'better-sqlite3';
 import type { Backups } from './backups.js';
-import { join } from 'node:path';
 import type { RecordingFiles } from './recording-files.js';
 import type { RecordingRows } from './recording-rows.js';
 
@@ -17,11 +15,6 @@ export class Recordings {
 
   async all(): Promise<Recording[]> {
     return this.rows.all();
-  }
-
-  /** Whether one is known and its bytes are there. */
-  async has(id: string): Promise<boolean> {
-    return this.files.file(id) !== null && (await this.rows.has(id));
   }
 
   /** Enters what is known of a recording whose bytes are there. Gives back how it ended. */
@@ -50,7 +43,7 @@ export class Recordings {
       const why = !isThere ? 'missing' : names.has(id) ? 'damaged' : 'unknown';
       missing.push({ id, name: names.get(id) ?? '', why, sounds });
     }
-    const inUse = new Set([...needed.map(({ id }) => id), ...this.neededByBackups()]);
+    const inUse = new Set([...needed.map(({ id }) => id), ...this.backups.recordings]);
     const there = new Set([...this.files.ids(), ...names.keys()]);
     const sizes = new Map([...there].map((id) => [id, this.bytesOf(id)]));
     return {
@@ -64,35 +57,18 @@ export class Recordings {
 
   /** Clears away those of some recordings that nothing needs; gives back how many went. */
   async clear(ids: readonly string[]): Promise<number> {
-    const { unused } = await this.keeping();
-    const wanted = new Set(ids);
-    const going = unused.filter(({ id }) => wanted.has(id)).map(({ id }) => id);
+    const kept = this.backups.recordings;
+    const there = new Set(this.files.ids());
+    const known = new Set((await this.rows.all()).map(({ id }) => id));
+    const wanted = [...new Set(ids)].filter((id) => there.has(id) || known.has(id));
     // What is known goes first: bytes of which nobody knows are cleared away the next time.
-    await this.rows.forget(going);
-    for (const id of going) this.files.remove(id);
-    return going.length;
+    const gone = await this.rows.forget(wanted.filter((id) => !kept.has(id)));
+    for (const id of gone) this.files.remove(id);
+    return gone.length;
   }
 
   private bytesOf(id: string): number {
     const file = this.files.file(id);
     return file ? statSync(file).size : 0;
-  }
-
-  /** The recordings that sounds of backups need. A backup that cannot be looked into is not there to be brought back. */
-  private neededByBackups(): Set<string> {
-    const needed = new Set<string>();
-    for (const { name } of this.backups.list()) {
-      let backup: BetterSqlite3.Database | null = null;
-      try {
-        backup = new BetterSqlite3(join(this.backups.folder, name), { readonly: true });
-        const ids = backup.prepare('select distinct recording_id from sound_zones').pluck().all();
-        for (const id of ids) needed.add(String(id));
-      } catch {
-        // From before there were recordings.
-      } finally {
-        backup?.close();
-      }
-    }
-    return needed;
   }
 }

@@ -2,6 +2,7 @@ import { integratedLoudness, momentaryMaximum, type Lufs } from '../loudness/bs1
 import { colourOf } from './colour.js';
 import { heardLoop } from './loop.js';
 import { heardPitch, type HeardPitch } from './pitch.js';
+import { areSame } from './same-sides.js';
 import { soundingPart } from './sounding-part.js';
 
 /** What is heard in a recording; places in seconds. */
@@ -70,14 +71,9 @@ export function listenTo(channels: readonly Float32Array[], sampleRate: number):
       seam: Number(loop.seam.toFixed(1)),
     },
     peak,
-    isMono: channels.length === 1 || isSame(channels[0], channels[1]),
+    isMono: channels.length === 1 || areSame(channels[0], channels[1]),
     colour: colourOf(samples, start, end, sampleRate),
   };
-}
-
-function isSame(one: Float32Array, other: Float32Array): boolean {
-  for (let i = 0; i < one.length; i++) if (one[i] !== other[i]) return false;
-  return true;
 }
 
 function frequencyOf({ key, cents }: HeardPitch): number {

@@ -1,5 +1,5 @@
 import { PLAIN_ZONE, type SampleZone } from '../model/library/sample-zone.js';
-import type { Recording } from '../model/library/recording.js';
+import { secondsOf, type Recording } from '../model/library/recording.js';
 import type { MidiNote } from '../pitch/note-names.js';
 import type { Range, Span } from '../range/range.js';
 import { matchedGains } from './loudness-steps.js';
@@ -35,26 +35,35 @@ function range({ low, high }: Span, fadeIn = 0, fadeOut = 0): Range {
   return { low, high, fadeIn, fadeOut, law: 'equalPower' };
 }
 
-/** A zone for a recording that is yet to be put on keys: with its root, its tuning, what sounds of it and its loop. */
-export function zoneOf(recording: Recording, laying: LayingOut): SampleZone {
+/** What of a recording is played, and how it is tuned: what goes with it wherever it lies. */
+export function playedOf(
+  recording: Recording,
+  middleC: NamedMiddleC,
+): Pick<SampleZone, 'recordingId' | 'cents' | 'start' | 'end' | 'loop'> {
   const { heard, claims } = recording;
-  const { cents } = rootOf(recording, laying.middleC);
-  const key = rootIn(laying, recording);
+  const { cents } = rootOf(recording, middleC);
+  const seconds = secondsOf(recording);
   const loop = claims.loop ?? (heard.loop && withoutSeam(heard.loop));
-  const seconds = recording.frames / recording.sampleRate;
-  const usable = loop && loop.end <= seconds ? loop : null;
   return {
-    ...PLAIN_ZONE,
-    id: laying.newId(),
     recordingId: recording.id,
-    root: key ?? MIDDLE_C,
     cents: Number(Math.min(100, Math.max(-100, -cents)).toFixed(1)) || 0,
-    keys: range(ALL_KEYS),
-    velocities: range(ALL_VELOCITIES),
     start: heard.start,
     end: heard.end < seconds && heard.end > heard.start ? heard.end : null,
-    loop: usable,
-    gain: claims.gain === null ? 0 : Math.min(24, Math.max(-60, claims.gain)),
+    loop: loop && loop.end <= seconds ? loop : null,
+  };
+}
+
+/** A zone for a recording that is yet to be put on keys: with its root, its tuning, what sounds of it and its loop. */
+export function zoneOf(recording: Recording, laying: LayingOut): SampleZone {
+  const { gain } = recording.claims;
+  return {
+    ...PLAIN_ZONE,
+    ...playedOf(recording, laying.middleC),
+    id: laying.newId(),
+    root: rootIn(laying, recording) ?? MIDDLE_C,
+    keys: range(ALL_KEYS),
+    velocities: range(ALL_VELOCITIES),
+    gain: gain === null ? 0 : Math.min(24, Math.max(-60, gain)),
   };
 }
 

@@ -3,6 +3,7 @@ import type { Recording } from '../model/library/recording.js';
 import type { SampledOrigin } from '../model/library/sound.js';
 import type { SampleZone } from '../model/library/sample-zone.js';
 import { intersection, widthOf } from '../range/range.js';
+import { takeTurns } from './turns.js';
 
 /** A mono recording is played on both sides, which doubles its power. */
 const BOTH_SIDES = 10 * Math.log10(2);
@@ -108,13 +109,6 @@ function followTheFirst(zones: readonly SampleZone[], gains: ReadonlyMap<string,
     const by = first ? (gains.get(first.id) ?? first.gain) - first.gain : 0;
     return { id: zone.id, gain: zone.gain + by };
   });
-}
-
-/** Whether two zones answer the same keys and velocities, so that only their turn tells them apart. */
-export function takeTurns(a: SampleZone, b: SampleZone): boolean {
-  const same = (one: SampleZone['keys'], other: SampleZone['keys']) =>
-    one.low === other.low && one.high === other.high;
-  return a.turn > 0 && b.turn > 0 && same(a.keys, b.keys) && same(a.velocities, b.velocities);
 }
 
 /**

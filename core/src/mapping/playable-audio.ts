@@ -1,3 +1,4 @@
+import { areSame } from '../listening/same-sides.js';
 import type { Samples } from '../synthesis/zone.js';
 
 /** Sound of a recording as it is held in memory: 16-bit recordings as whole numbers, all others as floating point. */
@@ -23,7 +24,7 @@ export function playableAudio(
   room: MakeRoom = PLAIN_ROOM,
 ): PlayableAudio {
   const left = held(channels[0], bits, room);
-  const isMono = channels.length === 1 || isSame(channels[0], channels[1]);
+  const isMono = channels.length === 1 || areSame(channels[0], channels[1]);
   return { sampleRate, left, right: isMono ? left : held(channels[1], bits, room) };
 }
 
@@ -37,11 +38,6 @@ function held(samples: Float32Array, bits: number, room: MakeRoom): Samples {
   for (let i = 0; i < samples.length; i++)
     whole[i] = Math.max(-32_768, Math.min(32_767, Math.round(samples[i] * 32_768)));
   return whole;
-}
-
-function isSame(one: Float32Array, other: Float32Array): boolean {
-  for (let i = 0; i < one.length; i++) if (one[i] !== other[i]) return false;
-  return true;
 }
 
 /** Room for as many samples of the same kind. */

@@ -5,7 +5,7 @@ import type { LoadedSound, SoundZone } from '../sampler/zone-table.js';
 import type { Samples, Voicing } from '../synthesis/zone.js';
 import { bandLimited } from './band-limit.js';
 import { crossfadedLoop } from './looping.js';
-import { takeTurns } from './loudness-steps.js';
+import { turnAmong } from './turns.js';
 import { likeSamples, type MakeRoom, type PlayableAudio } from './playable-audio.js';
 
 /** Cut-off of the low-pass of recordings: they are heard as they are until a timbre closes it, Hz. */
@@ -82,7 +82,7 @@ function zonesOf(
     tuning: zone.cents,
     sampleRate: audio.sampleRate,
     gains: gainsOf(keys, velocities),
-    turn: turnOf(zone, origin.zones),
+    turn: turnAmong(zone, origin.zones) ?? undefined,
     oneShot: zone.oneShot,
     choke: zone.choke,
     ...{ loopStart: cut.loop?.start ?? -1, loopEnd: cut.loop?.end ?? -1, loopDecay: 0 },
@@ -180,15 +180,6 @@ function gainsOf(keys: Range, velocities: Range): SoundZone['gains'] {
   const table = (range: Range) =>
     Float32Array.from({ length: 128 }, (_, at) => rangeGain(range, at));
   return { keys: table(keys), velocities: table(velocities) };
-}
-
-/** Its place among the zones that differ from it only by their turn. */
-function turnOf(zone: SampleZone, zones: readonly SampleZone[]): SoundZone['turn'] {
-  if (zone.turn === 0) return undefined;
-  const group = zones
-    .filter((other) => other === zone || takeTurns(zone, other))
-    .sort((a, b) => a.turn - b.turn);
-  return group.length > 1 ? { place: group.indexOf(zone), of: group.length } : undefined;
 }
 
 /** Bytes of memory that a loaded sound takes, each sample counted once however many zones play it. */

@@ -1,7 +1,7 @@
 import type { SampleZone } from '../model/library/sample-zone.js';
 import type { MidiNote } from '../pitch/note-names.js';
 import { rangeGain } from '../range/range.js';
-import { takeTurns } from './loudness-steps.js';
+import { turnAmong } from './turns.js';
 
 /** A zone that a note began. */
 export interface SoundedZone {
@@ -31,9 +31,19 @@ export function soundedBy(
 }
 
 function isTurnOf(zone: SampleZone, zones: readonly SampleZone[], turn: number): boolean {
-  if (zone.turn === 0) return true;
-  const group = zones
-    .filter((other) => other === zone || takeTurns(zone, other))
-    .sort((a, b) => a.turn - b.turn);
-  return group[turn % group.length] === zone;
+  const among = turnAmong(zone, zones);
+  return !among || turn % among.of === among.place;
+}
+
+/** Where in its recording a zone is, seconds, when so many seconds of it have been played; null when it has ended. */
+export function placeAfter(zone: SampleZone, played: number, length: number): number | null {
+  const { start, end, loop, reverse, oneShot } = zone;
+  const last = end ?? length;
+  const turned =
+    loop && reverse ? { start: start + last - loop.end, end: start + last - loop.start } : loop;
+  let at = start + played;
+  if (turned && !oneShot && at >= turned.end)
+    at = turned.start + ((at - turned.start) % (turned.end - turned.start));
+  if (at > last) return null;
+  return reverse ? last - (at - start) : at;
 }

@@ -1,5 +1,6 @@
 import type { Recording } from '../model/library/recording.js';
 import type { SampleZone } from '../model/library/sample-zone.js';
+import { playedOf } from './layouts.js';
 import type { Recordings } from './loudness-steps.js';
 import { rootOf, type NamedMiddleC } from './note-claims.js';
 import type { ZoneChanges } from './zone-remarks.js';
@@ -76,21 +77,12 @@ function byPitch(
     .at(0);
 }
 
-/** What of a zone goes with its recording. */
+/** What of a zone goes with its recording: one that is to be looped is, where the new one has a loop. */
 export function newOf(
   zone: SampleZone,
   recording: Recording,
   middleC: NamedMiddleC,
 ): Partial<Omit<SampleZone, 'id'>> {
-  const { heard, frames, sampleRate } = recording;
-  const { cents } = rootOf(recording, middleC);
-  const loop = heard.loop && { ...heard.loop };
-  return {
-    recordingId: recording.id,
-    cents: Number(Math.min(100, Math.max(-100, -cents)).toFixed(1)) || 0,
-    start: heard.start,
-    end: heard.end < frames / sampleRate ? heard.end : null,
-    loop:
-      zone.loop && loop ? { start: loop.start, end: loop.end, crossfade: loop.crossfade } : null,
-  };
+  const played = playedOf(recording, middleC);
+  return { ...played, loop: zone.loop ? played.loop : null };
 }

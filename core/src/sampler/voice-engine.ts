@@ -277,7 +277,7 @@ export class VoiceEngine {
     const { next, strips, voices } = this;
     const at = sound.found[i];
     next.choke = sound.choke[at];
-    if (next.choke > 0) this.chokeOff(next.choke, record[START.instance], record[START.voice]);
+    if (next.choke > 0) voices.chokeOff(next.choke, record[START.instance], record[START.voice]);
     const v = voices.place();
     if (voices.stolen >= 0) this.countStolen(voices.stolen);
     strike(next, record, sound.voicings[at], sound.zones[at], strips, this.sampleRate);
@@ -287,14 +287,6 @@ export class VoiceEngine {
     if (strips.voices[next.strip]++ > 0) return;
     this.lookNow();
     strips.wake(next.strip);
-  }
-
-  /** Cuts off what of a sound is in a group; not what the same note began. */
-  private chokeOff(group: number, instance: number, id: number): void {
-    const { voices } = this;
-    for (let v = 0; v < VOICES; v++)
-      if (voices.choke[v] === group && voices.instance[v] === instance && voices.id[v] !== id)
-        voices.cut(v);
   }
 
   private end(id: number): void {

@@ -2,19 +2,19 @@ import { isWide, type Zone } from '../synthesis/zone.js';
 import type { SlideGoal, VoiceStart } from './voice-start.js';
 import { WAY, type InnerLoop } from './inner-loop.js';
 import { LOOK_AHEAD, LOOK_BACK, sampleAtSeam } from './interpolation.js';
+import {
+  ATTACK,
+  CUT,
+  DECAY,
+  FREE,
+  HOLD,
+  MOST_VOICES,
+  RELEASE,
+  VOICES,
+  VoiceTables,
+} from './voice-tables.js';
 
-/** Voices that play at one time; the oldest gives way beyond that. */
-export const MOST_VOICES = 128;
-/** Places for voices: as many again as play, in which those that gave way fade out. */
-export const VOICES = 2 * MOST_VOICES;
-
-const FREE = 0;
-const ATTACK = 1;
-const HOLD = 2;
-const RELEASE = 3;
-const CUT = 4;
-/** Falling to the sustain level. */
-const DECAY = 5;
+export { MOST_VOICES, VOICES };
 
 /** Amplitude below which a voice that has risen is over (−90 dB), held or not. */
 const INAUDIBLE = 3.2e-5;
@@ -31,101 +31,14 @@ const CROSSING_SECONDS = 0.012;
  *
  *     zone ─► interpolation ─► low-pass ─► low-pass ─► envelope ─► strip
  */
-export class Voices {
-  readonly id = new Float64Array(VOICES);
-  readonly strip = new Int16Array(VOICES);
-  readonly instance = new Int32Array(VOICES);
-  readonly slot = new Int32Array(VOICES);
-  readonly velocity = new Float64Array(VOICES);
-  /** 1 for those that play to their end, whenever the key is let go. */
-  readonly oneShot = new Uint8Array(VOICES);
-  /** The group of the sound of which each is cut off by another; 0 for none. */
-  readonly choke = new Uint8Array(VOICES);
-  readonly glideSeconds = new Float64Array(VOICES);
-  /** Where in its swing the vibrato of each is, radians, and how quick it is: no two hands tremble alike. */
-  readonly vibratoPhase = new Float64Array(VOICES);
-  readonly vibratoRate = new Float64Array(VOICES);
-  /** Vibrato depth 0–1 that a key’s own aftertouch adds. */
-  readonly pressure = new Float64Array(VOICES);
-  /** Places of its recording that each goes on by with every frame, as far as it has glided. */
-  readonly step = new Float64Array(VOICES);
-  /** Factors on the step of each and on the cut-off of its low-pass, for what is rendered next. */
-  readonly pitch = new Float64Array(VOICES).fill(1);
-  readonly opened = new Float64Array(VOICES).fill(1);
-  /** The voice that gave way to the one placed last; −1 for none. */
-  stolen = -1;
-  private readonly stage = new Uint8Array(VOICES);
-  private readonly zone: (Zone | null)[] = new Array<Zone | null>(VOICES).fill(null);
-  private readonly position = new Float64Array(VOICES);
-  /** While it glides: the step it goes to, the factor a frame, and the frames that are left. */
-  private readonly stepGoal = new Float64Array(VOICES);
-  private readonly stepFactor = new Float64Array(VOICES);
-  private readonly glideFrames = new Float64Array(VOICES);
-  private readonly gain = new Float64Array(VOICES);
-  private readonly envelope = new Float64Array(VOICES);
-  private readonly attackStep = new Float64Array(VOICES);
-  private readonly releaseFall = new Float64Array(VOICES);
-  /** Frames that each still stays at full, the factor a frame by which it falls then, and what it falls to. */
-  private readonly holdLeft = new Float64Array(VOICES);
-  private readonly decayFall = new Float64Array(VOICES);
-  private readonly sustain = new Float64Array(VOICES);
-  private readonly loopFall = new Float64Array(VOICES);
-  private readonly cutoff = new Float64Array(VOICES);
-  private readonly begun = new Float64Array(VOICES);
-  /** While it is cut: the envelope it fades from, frames since, and the envelope that it has come to. */
-  private readonly cutFrom = new Float64Array(VOICES);
-  private readonly cutDone = new Float64Array(VOICES);
-  private readonly cutTo = new Float64Array(VOICES);
+export class Voices extends VoiceTables {
   private count = 0;
 
   constructor(
     private readonly sampleRate: number,
     private readonly loop: InnerLoop,
-  ) {}
-
-  isSounding(v: number): boolean {
-    return this.stage[v] !== FREE;
-  }
-
-  /** The key of a note is leant on: vibrato depth 0…1 that every voice of it adds. */
-  lean(id: number, depth: number): void {
-    for (let v = 0; v < VOICES; v++)
-      if (this.id[v] === id && this.isSounding(v)) this.pressure[v] = depth;
-  }
-
-  /** True until it is let go. */
-  isHeld(v: number): boolean {
-    const stage = this.stage[v];
-    return stage === ATTACK || stage === HOLD || stage === DECAY;
-  }
-
-  /** When it began, counted in voices. */
-  ageOf(v: number): number {
-    return this.begun[v];
-  }
-
-  /** Whether a note holds any voice. */
-  holds(id: number): boolean {
-    for (let v = 0; v < VOICES; v++) if (this.id[v] === id && this.isHeld(v)) return true;
-    return false;
-  }
-
-  /** Whether a note holds a voice of a zone. */
-  plays(id: number, zone: Zone): boolean {
-    for (let v = 0; v < VOICES; v++)
-      if (this.id[v] === id && this.isHeld(v) && this.zone[v] === zone) return true;
-    return false;
-  }
-
-  /** Of the held voices of a note the first stands for it where notes are counted. */
-  isFirstOfNote(v: number): boolean {
-    for (let before = 0; before < v; before++)
-      if (this.id[before] === this.id[v] && this.isHeld(before)) return false;
-    return true;
-  }
-
-  zoneOf(v: number): Zone | null {
-    return this.zone[v];
+  ) {
+    super();
   }
 
   /**
@@ -218,6 +131,13 @@ export class Voices {
   cutNote(v: number): void {
     for (let other = 0; other < VOICES; other++)
       if (this.id[other] === this.id[v] && this.strip[other] === this.strip[v]) this.cut(other);
+  }
+
+  /** Cuts off what of a sound is in a group; not what the same note began. */
+  chokeOff(group: number, instance: number, id: number): void {
+    for (let v = 0; v < VOICES; v++)
+      if (this.choke[v] === group && this.instance[v] === instance && this.id[v] !== id)
+        this.cut(v);
   }
 
   /** Ends at once. */

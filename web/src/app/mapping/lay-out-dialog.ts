@@ -15,7 +15,7 @@ import {
   type NamedMiddleC,
   type StrengthsPlaced,
 } from '@pentachord/core/mapping';
-import { shortName, type Recording, type SampleZone } from '@pentachord/core/model';
+import { MOST_ZONES, shortName, type Recording, type SampleZone } from '@pentachord/core/model';
 import type { NoteNaming } from '@pentachord/core/pitch';
 import { NumberField } from '../ui/numbers/number-field';
 
@@ -42,7 +42,8 @@ const WAYS: readonly { way: Way; name: string; about: string }[] = [
   {
     way: 'instrument',
     name: 'As an instrument',
-    about: 'roots in the middle of their keys, strengths over velocities, alternates in turn',
+    about:
+      'roots in the middle of their keys, louder ones at higher velocities, alternates in turn',
   },
   {
     way: 'row',
@@ -92,65 +93,33 @@ const WAYS: readonly { way: Way; name: string; about: string }[] = [
               <mat-option value="crossfaded">crossfaded</mat-option>
             </mat-select>
           </mat-form-field>
+        }
+        @for (field of fields(); track field.label) {
           <mat-form-field appearance="outline" subscriptSizing="dynamic">
-            <mat-label>from</mat-label>
+            <mat-label>{{ field.name }}</mat-label>
             <pc-number-field
-              kind="key"
-              label="Lowest key"
-              [value]="low()"
+              [kind]="field.isKey ? 'key' : 'plain'"
+              [label]="field.label"
+              [value]="field.value()"
+              [min]="field.isKey ? 0 : 1"
+              [max]="field.isKey ? 127 : 128"
               [middleC]="data.middleC"
-              (changed)="low.set($event.value)"
-            />
-          </mat-form-field>
-          <mat-form-field appearance="outline" subscriptSizing="dynamic">
-            <mat-label>to</mat-label>
-            <pc-number-field
-              kind="key"
-              label="Highest key"
-              [value]="high()"
-              [middleC]="data.middleC"
-              (changed)="high.set($event.value)"
-            />
-          </mat-form-field>
-        } @else if (way() === 'row') {
-          <mat-form-field appearance="outline" subscriptSizing="dynamic">
-            <mat-label>from</mat-label>
-            <pc-number-field
-              kind="key"
-              label="First key"
-              [value]="from()"
-              [middleC]="data.middleC"
-              (changed)="from.set($event.value)"
-            />
-          </mat-form-field>
-          <mat-form-field appearance="outline" subscriptSizing="dynamic">
-            <mat-label>keys each</mat-label>
-            <pc-number-field
-              label="Keys each"
-              [value]="each()"
-              [min]="1"
-              [max]="128"
-              (changed)="each.set($event.value)"
+              (changed)="field.value.set($event.value)"
             />
           </mat-form-field>
         }
       </div>
       <p role="status">
-        {{ laid().zones.length }} zones.
-        @if (laid().leftOut.length > 0) {
-          Left out, since nothing tells their key: {{ leftOutInWords() }}.
+        {{ laid().length }} zones.
+        @if (leftOut().length > 0) {
+          Left out, since {{ whyLeftOut() }}: {{ leftOutInWords() }}.
         }
         {{ convention() }}
       </p>
     </mat-dialog-content>
     <mat-dialog-actions align="end">
       <button type="button" matButton="outlined" mat-dialog-close>Cancel</button>
-      <button
-        type="button"
-        matButton="filled"
-        [disabled]="laid().zones.length === 0"
-        (click)="take()"
-      >
+      <button type="button" matButton="filled" [disabled]="laid().length === 0" (click)="take()">
         Lay out
       </button>
     </mat-dialog-actions>
@@ -185,8 +154,22 @@ export class LayOutDialog {
   protected readonly high = signal(this.data.keys.high);
   protected readonly from = signal(36);
   protected readonly each = signal(1);
+  /** Numbers that the way of laying out asks for. */
+  protected readonly fields = computed(() => {
+    if (this.way() === 'instrument')
+      return [
+        { name: 'from', label: 'Lowest key', isKey: true, value: this.low },
+        { name: 'to', label: 'Highest key', isKey: true, value: this.high },
+      ];
+    if (this.way() !== 'row') return [];
+    return [
+      { name: 'from', label: 'First key', isKey: true, value: this.from },
+      { name: 'keys each', label: 'Keys each', isKey: false, value: this.each },
+    ];
+  });
 
-  protected readonly laid = computed((): { zones: SampleZone[]; leftOut: readonly Recording[] } => {
+  protected readonly laid = computed((): SampleZone[] => this.laidOut().slice(0, MOST_ZONES));
+  private readonly laidOut = computed((): SampleZone[] => {
     const laying = {
       recordings: this.data.recordings,
       middleC: this.data.named,
@@ -198,19 +181,28 @@ export class LayOutDialog {
     };
     switch (this.way()) {
       case 'instrument':
-        return asInstrument(laying, keys, this.placed());
+        return asInstrument(laying, keys, this.placed()).zones;
       case 'row':
-        return { zones: oneAfterTheOther(laying, this.from(), this.each()), leftOut: [] };
+        return oneAfterTheOther(laying, this.from(), this.each());
       case 'pads':
-        return { zones: onPads(laying, this.data.pads), leftOut: [] };
+        return onPads(laying, this.data.pads);
       case 'name':
-        return byName(laying);
+        return byName(laying).zones;
       case 'stack':
-        return { zones: stacked(laying), leftOut: [] };
+        return stacked(laying);
     }
   });
+  protected readonly leftOut = computed(() => {
+    const laid = new Set(this.laid().map(({ recordingId }) => recordingId));
+    return this.data.recordings.filter(({ id }) => !laid.has(id));
+  });
+  protected readonly whyLeftOut = computed(() => {
+    if (this.laidOut().length > MOST_ZONES) return `a sound has ${MOST_ZONES} zones at most`;
+    if (this.way() === 'row') return 'the keys end';
+    return this.way() === 'pads' ? 'there are no more pads' : 'nothing tells their key';
+  });
   protected readonly leftOutInWords = computed(() => {
-    const names = this.laid().leftOut.map(shortName);
+    const names = this.leftOut().map(shortName);
     return names.slice(0, 4).join(', ') + (names.length > 4 ? ` and ${names.length - 4} more` : '');
   });
   /** Which convention of middle C the names follow. */
@@ -222,7 +214,7 @@ export class LayOutDialog {
   });
 
   protected take(): void {
-    const { zones } = this.laid();
+    const zones = this.laid();
     const known = Object.fromEntries(this.data.recordings.map((one) => [one.id, one]));
     const words = `laid out ${WAYS.find(({ way }) => way === this.way())?.name.toLowerCase() ?? ''}`;
     this.dialog.close({ zones, dynamics: proposedDynamics(zones, known), words });

@@ -18,6 +18,8 @@ import { Router } from '@angular/router';
 import {
   extentOf,
   joined,
+  memoryOfRecording,
+  placeAfter,
   smoothing,
   zoneRemarks,
   type PlayableAudio,
@@ -26,6 +28,7 @@ import {
 import {
   newPatchSound,
   recordingsOfSound,
+  soundsOfKeepsake,
   shortName,
   SOUND_CATEGORIES,
   type Recording,
@@ -64,11 +67,15 @@ import { Outline } from '../ui/recordings/outline';
 import type { LaidOut, LayOutData } from './lay-out-dialog';
 import type { SwapData } from './swap-dialog';
 import { Wave, type WaveMoved } from './wave';
-import { WhatSounded, type SoundedNote } from './what-sounded';
+import { WhatSounded } from './what-sounded';
 import { ZoneChart, type ZonesMoved } from './zone-chart';
 import { ZoneEditing } from './zone-editing';
 import { ZoneLedger } from './zone-ledger';
 import { ZonePanel } from './zone-panel';
+import { remarkInWords, soundedInWords } from './zone-words';
+
+/** Remarks that are told; the others are counted. */
+const MOST_TOLD = 2;
 
 /** The zone chart: a sound of recordings, laid out over keys and velocities, heard while it is looked at. */
 @Component({
@@ -150,8 +157,8 @@ export class MappingView {
   /** The first two are told, and how many there are besides. */
   protected readonly told = computed(() =>
     this.remarks()
-      .slice(0, 2)
-      .map((remark) => ({ remark, ...this.inWords(remark) })),
+      .slice(0, MOST_TOLD)
+      .map((remark) => ({ remark, ...remarkInWords(remark, this.middleC()) })),
   );
   protected readonly keys = computed(() => {
     const zones = this.editing.zones();
@@ -164,20 +171,20 @@ export class MappingView {
     const { length } = this.own();
     const zones = this.editing.zones();
     const roots = new Set(zones.map(({ root }) => root)).size;
-    const bytes = this.own().reduce(
-      (sum, { frames, channels, bits }) => sum + frames * channels * (bits <= 16 ? 2 : 4),
-      0,
-    );
+    const bytes = this.own().reduce((sum, one) => sum + memoryOfRecording(one), 0);
     return `${length} recordings · ${roots} notes, ${zones.length} zones · ${(bytes / 1e6).toFixed(1)} MB`;
   });
-  /** Patches that play the sound, by song. */
+  /** Songs whose patches play the sound, and what is kept with it. */
   protected readonly users = computed(() => {
-    const { patches, songs } = this.things();
+    const { patches, songs, keepsakes } = this.things();
     const id = this.soundId();
-    const names = Object.values(patches)
+    const playing = Object.values(patches)
       .filter((patch) => patch.sounds.some(({ librarySoundId }) => librarySoundId === id))
       .map((patch) => songs[patch.songId]?.name ?? patch.name);
-    return [...new Set(names)];
+    const kept = Object.values(keepsakes)
+      .filter((keepsake) => soundsOfKeepsake(keepsake).includes(id))
+      .map(({ name }) => `“${name}” in my sounds`);
+    return [...new Set([...playing, ...kept])];
   });
   protected readonly primaryRecording = computed(
     () => this.recordings()[this.editing.primary()?.recordingId ?? ''] ?? null,
@@ -186,7 +193,9 @@ export class MappingView {
     () => this.sounded.notes().find(({ isHeld }) => isHeld) ?? null,
   );
   protected readonly heard = computed(() =>
-    this.sounded.notes().map((note) => ({ note, words: this.soundedInWords(note) })),
+    this.sounded
+      .notes()
+      .map((note) => ({ note, words: soundedInWords(note, this.recordings(), this.middleC()) })),
   );
   protected readonly velocityOf = computed(() => {
     const keyboard = this.keyboard();
@@ -312,7 +321,7 @@ export class MappingView {
   protected async layOut(): Promise<void> {
     const { LayOutDialog } = await import('./lay-out-dialog');
     const data: LayOutData = {
-      recordings: this.own().length > 0 ? this.own() : this.all(),
+      recordings: this.own(),
       keys: this.making.keys(),
       pads: this.devices().flatMap((device) =>
         device.kind === 'controlBox' ? device.padNotes : [],
@@ -378,64 +387,4 @@ export class MappingView {
     this.door.do(libraryEdits.librarySoundRemoved({ soundId: this.soundId() }));
     await this.router.navigateByUrl('/library/sounds');
   }
-
-  private inWords(remark: ZoneRemark): { words: string; mend: string } {
-    const mends = { stretch: 'stretch over it', smooth: 'smooth the steps' };
-    const mend = remark.mend ? mends[remark.mend.words] : '';
-    const key = (at: number) => noteName(at, this.middleC());
-    switch (remark.kind) {
-      case 'silent': {
-        const { keys, velocities } = remark.ground;
-        const low = key(keys.low);
-        const span = keys.low === keys.high ? low : `${low}–${key(keys.high)}`;
-        const strengths =
-          velocities.low === 1 && velocities.high === 127
-            ? ''
-            : velocities.high === 127
-              ? ` above ${velocities.low - 1}`
-              : ` at ${velocities.low}–${velocities.high}`;
-        return { words: `silent${strengths}: ${span}`, mend };
-      }
-      case 'step': {
-        const step = `${remark.step > 0 ? '+' : '−'}${Math.abs(remark.step).toFixed(1)}`;
-        return { words: `a step of ${step} dB at velocity ${remark.velocity}`, mend };
-      }
-      case 'turned down':
-        return { words: 'a strength is only the harder one, turned down', mend };
-      case 'wanting':
-        return { words: 'a recording is missing: drop its file', mend };
-    }
-  }
-
-  private soundedInWords({ key, velocity, zones }: SoundedNote): {
-    note: string;
-    what: string;
-    isSilent: boolean;
-  } {
-    const note = `${noteName(key, this.middleC())} v${velocity}`;
-    const what = zones.map(({ zone, cents, fade }) => {
-      const recording = this.recordings()[zone.recordingId];
-      const name = recording ? shortName(recording) : 'missing';
-      const moved = Math.round(cents / 100);
-      const shift = moved === 0 ? '' : ` ${moved > 0 ? '+' : '−'}${Math.abs(moved)} st`;
-      const level = fade > -0.05 ? '' : ` ${fade.toFixed(1).replace('-', '−')} dB`;
-      return name + shift + level;
-    });
-    return {
-      note,
-      what: what.join(', ') || 'nothing: no zone is there',
-      isSilent: zones.length === 0,
-    };
-  }
-}
-
-/** Where a zone is after so many seconds of its recording; null when it has ended. */
-function placeAfter(zone: SampleZone, gone: number, length: number): number | null {
-  const { start, end, loop, reverse, oneShot } = zone;
-  const last = end ?? length;
-  let at = start + gone;
-  if (loop && !oneShot && at >= loop.end)
-    at = loop.start + ((at - loop.start) % (loop.end - loop.start));
-  if (at > last) return null;
-  return reverse ? last - (at - start) : at;
 }

@@ -1,7 +1,7 @@
 import { writeWav } from '@pentachord/core/exchange';
 
 /** Seconds that one note can last at most. */
-const LONGEST = 120;
+export const LONGEST_NOTE = 120;
 
 /** Listens to an input, and records from it on demand. */
 export class NoteRecorder {
@@ -10,23 +10,31 @@ export class NoteRecorder {
   private context: AudioContext | null = null;
   private stream: MediaStream | null = null;
   private parts: Float32Array[][] | null = null;
+  private isClosed = true;
 
   /** Opens an input. Throws what the browser says. */
   async open(id: string): Promise<void> {
     await this.close();
-    this.stream = await navigator.mediaDevices.getUserMedia({
+    this.isClosed = false;
+    const stream = await navigator.mediaDevices.getUserMedia({
       audio: {
         ...(id === 'default' ? {} : { deviceId: { exact: id } }),
         // An instrument is no voice on the telephone.
         ...{ echoCancellation: false, noiseSuppression: false, autoGainControl: false },
       },
     });
+    this.stream = stream;
+    // Whoever asked is gone meanwhile: nobody goes on listening.
+    if (this.isClosed) {
+      await this.close();
+      return;
+    }
     const context = new AudioContext();
     this.context = context;
     await context.audioWorklet.addModule('worklet/recorder.js');
     const recorder = new AudioWorkletNode(context, 'pentachord-recorder', { numberOfOutputs: 0 });
     recorder.port.onmessage = ({ data }: MessageEvent<Float32Array[]>) => this.take(data);
-    context.createMediaStreamSource(this.stream).connect(recorder);
+    context.createMediaStreamSource(stream).connect(recorder);
   }
 
   /** The inputs that there are, with their names. */
@@ -63,6 +71,7 @@ export class NoteRecorder {
   }
 
   async close(): Promise<void> {
+    this.isClosed = true;
     for (const track of this.stream?.getTracks() ?? []) track.stop();
     this.stream = null;
     await this.context?.close();
@@ -75,7 +84,7 @@ export class NoteRecorder {
       for (const sample of samples) peak = Math.max(peak, Math.abs(sample));
     const rate = this.context?.sampleRate ?? 48_000;
     const frames = (this.parts ?? []).reduce((sum, [left]) => sum + left.length, 0);
-    if (this.parts && frames < LONGEST * rate) this.parts.push(part);
+    if (this.parts && frames < LONGEST_NOTE * rate) this.parts.push(part);
     this.onLevel(peak, frames / rate);
   }
 }

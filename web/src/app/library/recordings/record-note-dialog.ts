@@ -12,7 +12,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import type { FileToBring } from '../../state/recordings/bringing-in';
-import { NoteRecorder } from './note-recorder';
+import { LONGEST_NOTE, NoteRecorder } from './note-recorder';
 
 /** Records a note from a microphone or a line input; closed with its file, or with nothing. */
 @Component({
@@ -49,7 +49,7 @@ import { NoteRecorder } from './note-recorder';
         </p>
         <p>
           Set the input so that the hardest stroke stays below 0 dB. What is silent before and
-          behind the note is trimmed by itself.
+          behind the note is trimmed by itself. It can last two minutes.
         </p>
         <mat-form-field appearance="outline" subscriptSizing="dynamic">
           <mat-label>called</mat-label>
@@ -131,6 +131,7 @@ export class RecordNoteDialog {
     this.recorder.onLevel = (peak, seconds) => {
       this.peak.set(peak > 0 ? 20 * Math.log10(peak) : -Infinity);
       this.seconds.set(seconds.toFixed(1));
+      if (this.isRecording() && seconds >= LONGEST_NOTE) this.finish();
     };
     inject(DestroyRef).onDestroy(() => void this.recorder.close());
     void this.listenTo('default');

@@ -6,7 +6,13 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatChipsModule } from '@angular/material/chips';
 import { Router } from '@angular/router';
-import { recordingsOfSound, secondsOf, shortName, type Recording } from '@pentachord/core/model';
+import {
+  MOST_ZONES,
+  recordingsOfSound,
+  secondsOf,
+  shortName,
+  type Recording,
+} from '@pentachord/core/model';
 import { rootOf } from '@pentachord/core/mapping';
 import { noteName } from '@pentachord/core/pitch';
 import { Store } from '@ngrx/store';
@@ -134,7 +140,10 @@ export class RecordingsView {
   }
 
   protected async makeSound(): Promise<void> {
-    const soundId = this.making.make(this.chosen());
+    const chosen = this.chosen();
+    const soundId = this.making.make(chosen);
+    if (chosen.length > MOST_ZONES)
+      this.status.say(`A sound has ${MOST_ZONES} zones at most: the others were left out.`);
     await this.router.navigateByUrl(`/library/sounds/${soundId}/zones`);
   }
 

@@ -14,7 +14,9 @@ import { RecordingWorkers, URGENCY } from './recording-workers';
 export interface RecordedTold {
   /** One can be played, as it is now. */
   loaded(sourceId: string, sound: LoadedSound): void;
-  /** How loud one is, and what one voice of it costs. */
+  /** One cannot be made. */
+  failed(sourceId: string, problem: string): void;
+  /** How loud one is, and what one voice of it costs, now that it stands still. */
   known(sourceId: string, response: Response, voiceCost: CoreShare): void;
   /** Whether it is one of those that are played now. */
   isPreferred(sourceId: string): boolean;
@@ -25,7 +27,8 @@ const MIDDLE_C = 60;
 /** What is known of a recording in this page. */
 type State = { audio: PlayableAudio; isKept: boolean } | { problem: string } | 'coming';
 
-/** Bytes that recordings of a show may take here before it is said. */
+/** Milliseconds for which a sound has to stand still before it is measured anew: a hand that works on it goes on. */
+const STILL = 1000;
 const GIGABYTE = 1024 ** 3;
 
 /** The sounds that are played from recordings: what they are made of, how far their recordings are, and what is made of them. */
@@ -37,6 +40,9 @@ export class RecordedSounds {
   private readonly laid = new Map<string, SampledSound>();
   /** Sources that are being laid: what changes meanwhile is laid once more behind it, and not once for every change. */
   private readonly laying = new Set<string>();
+  /** Recordings that are on their way. */
+  private readonly fetching = new Map<string, Promise<void>>();
+  private readonly measured = new Set<string>();
   private isPersistenceAsked = false;
 
   constructor(private readonly told: RecordedTold) {}
@@ -46,10 +52,6 @@ export class RecordedSounds {
     const sourceId = sourceIdOf(sound) ?? '';
     this.sounds.set(sourceId, sound);
     return sourceId;
-  }
-
-  soundOf(sourceId: string): SampledSound | undefined {
-    return this.sounds.get(sourceId);
   }
 
   ringsOn(sourceId: string): boolean {
@@ -78,13 +80,23 @@ export class RecordedSounds {
 
   /** Has the sound of a recording fetched, for looking at it; null when it cannot be had. */
   async audio(recordingId: string): Promise<PlayableAudio | null> {
-    if (!this.recordings.has(recordingId)) await this.fetch(recordingId, URGENCY.wanted);
-    return this.audioOf(recordingId);
+    if (!this.recordings.has(recordingId)) void this.fetch(recordingId, URGENCY.wanted);
+    await this.fetching.get(recordingId);
+    const state = this.recordings.get(recordingId);
+    return typeof state === 'object' && 'audio' in state ? state.audio : null;
   }
 
   private async fetch(recordingId: string, urgency: number): Promise<void> {
     this.askForRoom();
     this.recordings.set(recordingId, 'coming');
+    const fetching = this.decoded(recordingId, urgency);
+    this.fetching.set(recordingId, fetching);
+    await fetching;
+    this.fetching.delete(recordingId);
+    this.goOnWith(recordingId);
+  }
+
+  private async decoded(recordingId: string, urgency: number): Promise<void> {
     try {
       const { audio, isKept } = await this.workers.ask({ kind: 'decode', recordingId }, urgency);
       this.recordings.set(recordingId, { audio, isKept });
@@ -92,7 +104,6 @@ export class RecordedSounds {
       // The sound is made without it.
       this.recordings.set(recordingId, { problem: error instanceof Error ? error.message : '' });
     }
-    this.goOnWith(recordingId);
   }
 
   private async lay(
@@ -101,21 +112,33 @@ export class RecordedSounds {
     audio: ({ id: string } & PlayableAudio)[],
   ): Promise<void> {
     const { origin } = sound;
-    const urgency = this.urgencyOf(sourceId);
     this.laying.add(sourceId);
-    const answer = await this.workers
-      .ask({ kind: 'lay', origin, audio }, urgency)
-      .catch(() => null);
+    try {
+      const request = { kind: 'lay' as const, origin, audio };
+      const { zones } = await this.workers.ask(request, this.urgencyOf(sourceId));
+      const made: LoadedSound = { voicing: samplingVoicing(origin), zones, answering: 'all' };
+      this.told.loaded(sourceId, made);
+      void this.measureSoon(sourceId, sound, made);
+    } catch (error) {
+      this.told.failed(sourceId, error instanceof Error ? error.message : String(error));
+    }
     this.laying.delete(sourceId);
     // What has changed since is laid next.
     this.make(sourceId);
-    if (!answer || this.laid.get(sourceId) !== sound) return;
-    const { zones } = answer;
-    const made: LoadedSound = { voicing: samplingVoicing(origin), zones, answering: 'all' };
-    this.told.loaded(sourceId, made);
-    if (zones.length === 0) return;
+  }
+
+  private async measureSoon(
+    sourceId: string,
+    sound: SampledSound,
+    made: LoadedSound,
+  ): Promise<void> {
+    if (made.zones.length === 0) return;
+    const isFirst = !this.measured.has(sourceId);
+    this.measured.add(sourceId);
+    if (!isFirst) await new Promise((resolve) => setTimeout(resolve, STILL));
+    if (this.sounds.get(sourceId)?.origin !== sound.origin) return;
     const known = await this.know(sourceId, made, null);
-    if (known && this.laid.get(sourceId) === sound)
+    if (known && this.sounds.get(sourceId)?.origin === sound.origin)
       this.told.known(sourceId, known.response, known.voiceCost);
   }
 
@@ -143,16 +166,17 @@ export class RecordedSounds {
     void navigator.storage?.persist?.().catch(() => false);
   }
 
-  /** Has a recording asked for anew, since its file was brought again. */
-  again(recordingId: string): void {
-    const state = this.recordings.get(recordingId);
-    if (typeof state !== 'object' || 'audio' in state) return;
-    this.recordings.delete(recordingId);
-    for (const [sourceId, sound] of this.sounds)
-      if (recordingsOfSound(sound).includes(recordingId)) {
-        this.laid.delete(sourceId);
-        this.make(sourceId);
-      }
+  /** Has a recording asked for anew, since its file was brought again; without one all that could not be had. */
+  again(recordingId?: string): void {
+    const ids = recordingId === undefined ? [...this.recordings.keys()] : [recordingId];
+    for (const id of ids) {
+      const state = this.recordings.get(id);
+      if (typeof state !== 'object' || 'audio' in state) continue;
+      this.recordings.delete(id);
+      for (const [sourceId, sound] of this.sounds)
+        if (recordingsOfSound(sound).includes(id)) this.laid.delete(sourceId);
+    }
+    for (const sourceId of this.sounds.keys()) if (!this.laid.has(sourceId)) this.make(sourceId);
   }
 
   private goOnWith(recordingId: string): void {
@@ -164,12 +188,6 @@ export class RecordedSounds {
   private referenceOf(sourceId: string): number {
     const { lowestNote = 0, highestNote = 127 } = this.sounds.get(sourceId) ?? {};
     return Math.min(highestNote, Math.max(lowestNote, MIDDLE_C));
-  }
-
-  /** The sound of a recording; null while it is not there. */
-  audioOf(recordingId: string): PlayableAudio | null {
-    const state = this.recordings.get(recordingId);
-    return typeof state === 'object' && 'audio' in state ? state.audio : null;
   }
 
   /** What the recordings of some sounds take, and what is not as it should be, by recording. */

@@ -11,6 +11,9 @@ import {
 
 const bytesSchema = z.instanceof<typeof Uint8Array<ArrayBuffer>>(Uint8Array);
 
+/** Lowest and highest sample of some hundred stretches by turns, −128…127: how a recording looks. */
+const outlineSchema = z.instanceof<typeof Int8Array<ArrayBufferLike>>(Int8Array);
+
 /** What workers are asked for that know recordings. */
 export const recordingRequestSchema = z.discriminatedUnion('kind', [
   /** A file is to be read and listened to. */
@@ -23,6 +26,8 @@ export const recordingRequestSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('unpack'), file: z.instanceof(Blob) }),
   /** The sound of a recording is wanted. */
   z.strictObject({ kind: z.literal('decode'), recordingId: z.string() }),
+  /** How a recording looks, without keeping it. */
+  z.strictObject({ kind: z.literal('look'), recordingId: z.string() }),
   /** A sound is to be made of recordings. */
   z.strictObject({
     kind: z.literal('lay'),
@@ -54,8 +59,7 @@ export const recordingAnswerSchema = z.discriminatedUnion('kind', [
     bytes: bytesSchema,
     /** What is worth knowing of it though it was taken. */
     word: z.string().nullable(),
-    /** Highest and lowest sample of some hundred stretches, −128…127: how it looks. */
-    outline: z.instanceof<typeof Int8Array<ArrayBufferLike>>(Int8Array),
+    outline: outlineSchema,
   }),
   z.strictObject({
     kind: z.literal('unpacked'),
@@ -69,6 +73,7 @@ export const recordingAnswerSchema = z.discriminatedUnion('kind', [
     isKept: z.boolean(),
     audio: playableSchema,
   }),
+  z.strictObject({ kind: z.literal('looked'), outline: outlineSchema }),
   z.strictObject({ kind: z.literal('laid'), zones: z.array(recordedZoneSchema) }),
   z.strictObject({
     kind: z.literal('known'),
@@ -86,6 +91,7 @@ interface Answers {
   listen: 'listened';
   unpack: 'unpacked';
   decode: 'decoded';
+  look: 'looked';
   lay: 'laid';
   know: 'known';
   pack: 'packed';

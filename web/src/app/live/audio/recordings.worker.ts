@@ -45,6 +45,8 @@ async function answer(data: unknown): Promise<RecordingAnswer> {
         return unpack(new Uint8Array(await request.file.arrayBuffer()));
       case 'decode':
         return await decode(request);
+      case 'look':
+        return await look(request);
       case 'lay':
         return lay(request);
       case 'know':
@@ -88,6 +90,12 @@ function unpack(archive: Uint8Array): RecordingAnswer {
 async function decode({ recordingId }: Of<'decode'>): Promise<RecordingAnswer> {
   const { bytes, isKept } = await cache.find(recordingId);
   return { kind: 'decoded', isKept, audio: playableAudio(await readAudio(bytes, ''), sharedRoom) };
+}
+
+async function look({ recordingId }: Of<'look'>): Promise<RecordingAnswer> {
+  const { bytes } = await cache.find(recordingId);
+  const { channels } = await readAudio(bytes, '');
+  return { kind: 'looked', outline: outlineOf(channels[0]) };
 }
 
 function lay({ origin, audio }: Of<'lay'>): RecordingAnswer {

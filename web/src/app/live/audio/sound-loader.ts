@@ -65,13 +65,22 @@ export class SoundLoader {
     undefined;
   /** Told how loud a sound is in another colour, by the key it was asked for with. */
   onColoured: (key: string, response: Response) => void = () => undefined;
-  private readonly coloured = new Set<string>();
+  private readonly coloured = new Map<string, Coloured>();
   private tidied = false;
   private making: SoundProgress['making'] = null;
   /** Those that are played from recordings. */
   readonly recorded = new RecordedSounds({
     loaded: (sourceId, sound) => this.takeLaid(sourceId, sound),
-    known: (sourceId, response, voiceCost) => this.onMeasured(sourceId, response, voiceCost),
+    failed: (sourceId, problem) => {
+      this.finished.add(sourceId);
+      this.problems.push(`A sound of recordings could not be made: ${problem}`);
+    },
+    known: (sourceId, response, voiceCost) => {
+      this.onMeasured(sourceId, response, voiceCost);
+      // So are its colours: it may be another sound now.
+      for (const coloured of this.coloured.values())
+        if (coloured.sourceId === sourceId) this.measureRecorded(coloured);
+    },
     isPreferred: (sourceId) => this.preferred.has(sourceId),
   });
   private readonly problems: string[] = [];
@@ -198,15 +207,17 @@ export class SoundLoader {
   measure(coloured: Coloured): void {
     if (this.coloured.has(coloured.key)) return;
     const { sourceId } = coloured;
-    const sound = this.sounds.get(sourceId);
-    // What is made of recordings is measured once it is laid; it is asked for again then.
-    if (isSampledSource(sourceId) && !sound) return;
-    this.coloured.add(coloured.key);
-    if (sound && isSampledSource(sourceId))
-      void this.recorded
-        .measure(sourceId, sound, coloured.colour)
-        .then((response) => response && this.onColoured(coloured.key, response));
+    this.coloured.set(coloured.key, coloured);
+    if (isSampledSource(sourceId)) this.measureRecorded(coloured);
     else this.ask({ kind: 'measure', ...coloured }, PRIORITY.measure);
+  }
+
+  private measureRecorded({ key, sourceId, colour }: Coloured): void {
+    const sound = this.sounds.get(sourceId);
+    if (!sound) return;
+    void this.recorded
+      .measure(sourceId, sound, colour)
+      .then((response) => response && this.onColoured(key, response));
   }
 
   private priorityOf(sourceId: string): number {
@@ -326,6 +337,8 @@ export class SoundLoader {
     if (!played) return;
     this.sounds.set(sourceId, sound);
     this.finished.add(sourceId);
+    // What was listened to together with it is of what it was.
+    this.mixed.clear();
     this.loaded(played.slot, sound);
   }
 

@@ -67,10 +67,9 @@ export class BringingIn {
 
   /** Brings files in, archives with all that lies in them; gives back what is on the shelf then, in their order. */
   async bring(files: readonly FileToBring[]): Promise<Recording[]> {
-    if (!this.isBusy()) {
-      this.all.set([]);
-      this.stop = new AbortController();
-    }
+    if (!this.isBusy()) this.all.set([]);
+    // What comes behind a stop is none of what was stopped.
+    if (this.stop.signal.aborted) this.stop = new AbortController();
     const { signal: stopped } = this.stop;
     const waiting = this.enter(files);
     const found: { at: number; recording: Recording }[] = [];

@@ -1,5 +1,5 @@
 import { inject, Injectable, signal } from '@angular/core';
-import { outlineOf } from '../../live/audio/outline';
+import { URGENCY } from '../../live/audio/recording-workers';
 import { Live } from '../../live/live';
 
 /** How recordings look from afar, made when one is to be seen and remembered while the page is there. */
@@ -25,8 +25,13 @@ export class Outlines {
   }
 
   private async make(recordingId: string): Promise<void> {
-    const audio = await this.live.sounds.recorded.audio(recordingId);
-    if (audio) this.know(recordingId, outlineOf(audio.left));
-    else this.asked.delete(recordingId);
+    const { workers } = this.live.sounds.recorded;
+    try {
+      const { outline } = await workers.ask({ kind: 'look', recordingId }, URGENCY.measured);
+      this.know(recordingId, outline);
+    } catch {
+      // It is not there; it is told elsewhere, and looked for again when it is shown anew.
+      this.asked.delete(recordingId);
+    }
   }
 }

@@ -10,6 +10,9 @@ import {
 import * as z from 'zod';
 import { ServerFault } from '../saving/api';
 
+/** More ids than these are more than a request may hold. */
+const CLEARED_AT_ONCE = 5000;
+
 const clearedSchema = z.strictObject({ cleared: z.number().int() });
 const takenSchema = z.strictObject({ result: z.enum(['taken', 'already', 'wanting']) });
 
@@ -26,11 +29,16 @@ export class RecordingsApi {
 
   /** Clears away those that nothing needs; gives back how many went. */
   async clear(ids: readonly string[], database: string | null): Promise<number> {
-    const answer = await asked('/api/recordings/clear', {
-      ...{ method: 'POST', body: JSON.stringify({ ids }) },
-      headers: { 'Content-Type': 'application/json', ...meantFor(database) },
-    });
-    return clearedSchema.parse(answer).cleared;
+    let cleared = 0;
+    for (let from = 0; from < ids.length; from += CLEARED_AT_ONCE) {
+      const answer = await asked('/api/recordings/clear', {
+        method: 'POST',
+        body: JSON.stringify({ ids: ids.slice(from, from + CLEARED_AT_ONCE) }),
+        headers: { 'Content-Type': 'application/json', ...meantFor(database) },
+      });
+      cleared += clearedSchema.parse(answer).cleared;
+    }
+    return cleared;
   }
 
   /**

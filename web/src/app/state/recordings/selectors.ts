@@ -1,5 +1,7 @@
 import { createSelector } from '@ngrx/store';
+import { recordingsOfSound } from '@pentachord/core/model';
 import type { AppState } from '../reducers';
+import { selectSounds } from '../selectors';
 
 /** By name, numbers by their value; one that is made once is many times quicker. */
 const NAMES = new Intl.Collator('en', { numeric: true });
@@ -13,3 +15,16 @@ export const selectRecordingList = createSelector(selectRecordingsById, (byId) =
     .sort((a, b) => NAMES.compare(a.name, b.name)),
 );
 export const selectRecordingKeeping = createSelector(selectRecordings, ({ keeping }) => keeping);
+
+/** Ids of recordings that sounds need and nobody knows here, as one text, so that the same ones are told once. */
+export const selectUnknownRecordings = createSelector(
+  selectRecordings,
+  selectSounds,
+  ({ byId, isListed }, sounds) =>
+    isListed
+      ? [...sounds.values()]
+          .flatMap(recordingsOfSound)
+          .filter((id) => !byId[id])
+          .join(' ')
+      : '',
+);

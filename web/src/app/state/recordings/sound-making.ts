@@ -11,6 +11,7 @@ import {
   cutText,
   freeName,
   LONGEST_NAME,
+  MOST_ZONES,
   shortName,
   type Recording,
   type SampledSound,
@@ -69,9 +70,10 @@ export class SoundMaking {
     const laying = { recordings, middleC, newId: () => crypto.randomUUID() };
     const pitched = recordings.filter((one) => rootOf(one, middleC).key !== null).length;
     const isInstrument = pitched * 2 > recordings.length;
-    const zones = isInstrument
+    const laid = isInstrument
       ? asInstrument(laying, this.keys(), 'byLoudness').zones
       : oneAfterTheOther(laying, FIRST_DRUM, 1);
+    const zones = laid.slice(0, MOST_ZONES);
     const known = Object.fromEntries(recordings.map((one) => [one.id, one]));
     const name = this.nameFor(recordings);
     const sound: SampledSound = {

@@ -133,8 +133,6 @@ export default defineConfig(
   {
     // Drawn by hand, since they are the heart of the desk.
     files: [
-      // Files are picked by the browser’s own field, which Material has none of; buttons open it.
-      'web/src/app/ui/recordings/file-buttons.ts/*.html',
       'web/src/app/patch/field/**/*.html',
       'web/src/app/patch/drawer/touch-curve.ts/*.html',
       'web/src/app/running-order/ribbon.html',

@@ -299,6 +299,11 @@ export class ZoneChart {
       ArrowUp: { keys: 0, velocities: 1 },
       ArrowDown: { keys: 0, velocities: -1 },
     };
+    if (event.key === 'a' && (event.ctrlKey || event.metaKey)) {
+      event.preventDefault();
+      this.selectedChange.emit(new Set(this.zones().map(({ id }) => id)));
+      return;
+    }
     const step = steps[event.key];
     if (!step) return;
     event.preventDefault();

@@ -10,6 +10,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { loudnessSteps, type Recordings } from '@pentachord/core/mapping';
 import { shortName, type SampleZone } from '@pentachord/core/model';
 import type { NoteNaming } from '@pentachord/core/pitch';
@@ -27,7 +28,7 @@ const HEARD_STEP = 3;
 /** The zones as a table: one row each, every number typed, stepped, dragged or played. */
 @Component({
   selector: 'pc-zone-ledger',
-  imports: [MatButtonModule, NumberField, ScrollingModule],
+  imports: [MatButtonModule, MatCheckboxModule, NumberField, ScrollingModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './zone-ledger.html',
   styleUrl: './zone-ledger.scss',
@@ -82,9 +83,18 @@ export class ZoneLedger {
   }
 
   protected choose(event: Event, id: string): void {
+    // The box chooses a row besides the others.
+    if (event.target instanceof Element && event.target.closest('mat-checkbox')) return;
     if (this.editing.selected().has(id)) return;
     const adds = event instanceof MouseEvent && (event.ctrlKey || event.metaKey || event.shiftKey);
     this.editing.select(new Set([...(adds ? this.editing.selected() : []), id]));
+  }
+
+  protected chooseToo(id: string, isChosen: boolean): void {
+    const selected = new Set(this.editing.selected());
+    if (isChosen) selected.add(id);
+    else selected.delete(id);
+    this.editing.select(selected);
   }
 
   protected range(

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { FileToBring } from '../../state/recordings/bringing-in';
-import { pickedFiles } from './dropped-files';
+import { pickFiles } from './pick-files';
 
 /** Buttons that pick audio files, or a folder of them. */
 @Component({
@@ -9,25 +9,8 @@ import { pickedFiles } from './dropped-files';
   imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <button type="button" matButton="outlined" (click)="files.click()">Add files…</button>
-    <button type="button" matButton="outlined" (click)="folder.click()">Add a folder…</button>
-    <input
-      #files
-      type="file"
-      hidden
-      multiple
-      aria-label="Audio files"
-      accept=".wav,.wave,.rf64,.aif,.aiff,.aifc,.flac,.mp3,.ogg,.oga,.zip,audio/*,application/zip"
-      (change)="take(files)"
-    />
-    <input
-      #folder
-      type="file"
-      hidden
-      webkitdirectory
-      aria-label="Folder of audio files"
-      (change)="take(folder)"
-    />
+    <button type="button" matButton="outlined" (click)="pick('files')">Add files…</button>
+    <button type="button" matButton="outlined" (click)="pick('folder')">Add a folder…</button>
   `,
   styles: `
     :host {
@@ -38,10 +21,8 @@ import { pickedFiles } from './dropped-files';
 export class FileButtons {
   readonly picked = output<FileToBring[]>();
 
-  protected take(input: HTMLInputElement): void {
-    const files = pickedFiles(input.files ?? []);
-    // The same can be picked again.
-    input.value = '';
+  protected async pick(what: 'files' | 'folder'): Promise<void> {
+    const files = await pickFiles(what);
     if (files.length > 0) this.picked.emit(files);
   }
 }

@@ -22,6 +22,9 @@ export default defineConfig({
         '--disable-sync',
         '--disable-quic',
         '--no-first-run',
+        // A microphone that beeps once a second.
+        '--use-fake-device-for-media-stream',
+        '--use-fake-ui-for-media-stream',
         '--autoplay-policy=no-user-gesture-required',
       ],
     },

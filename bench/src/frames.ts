@@ -18,13 +18,7 @@ interface TraceEvent {
 function workOfFrames(traceEvents: TraceEvent[]): number[] {
   const inOrder = traceEvents.sort((a, b) => a.ts - b.ts);
   const frames = inOrder.filter(({ name }) => name === FRAME_BEGINS);
-  const tasks = inOrder.filter(
-    ({ name, ph, pid, tid }) =>
-      name === 'ThreadControllerImpl::RunTask' &&
-      ph === 'X' &&
-      pid === frames[0]?.pid &&
-      tid === frames[0].tid,
-  );
+  const tasks = tasksOf(inOrder, frames[0]);
   if (tasks.length === 0 || frames.length < 100) throw new Error('the trace tells no frames');
   const work = new Array<number>(frames.length).fill(0);
   let frame = -1;
@@ -50,15 +44,7 @@ export async function workOfMarkedTasks(
     traceEvents: TraceEvent[];
   };
   const marks = traceEvents.filter(({ name }) => name === mark);
-  const tasks = traceEvents
-    .filter(
-      ({ name, ph, pid, tid }) =>
-        name === 'ThreadControllerImpl::RunTask' &&
-        ph === 'X' &&
-        pid === marks[0]?.pid &&
-        tid === marks[0].tid,
-    )
-    .sort((a, b) => a.ts - b.ts);
+  const tasks = tasksOf(traceEvents, marks[0]);
   let at = 0;
   const work = marks
     .sort((a, b) => a.ts - b.ts)
@@ -69,6 +55,39 @@ export async function workOfMarkedTasks(
   if (work.length < marks.length * 0.9 || work.length === 0)
     throw new Error('the trace tells no tasks');
   return work.sort((a, b) => a - b);
+}
+
+/** Milliseconds that the page’s main thread was at work in its longest task meanwhile, whatever else the machine did. */
+export async function workOfLongestTask(
+  browser: Browser,
+  page: Page,
+  doing: () => Promise<void>,
+): Promise<number> {
+  await browser.startTracing(page, { categories: ['toplevel', 'blink.user_timing'] });
+  await page.evaluate(() => performance.mark('here'));
+  await doing();
+  const { traceEvents } = JSON.parse((await browser.stopTracing()).toString()) as {
+    traceEvents: TraceEvent[];
+  };
+  const here = traceEvents.find(({ name }) => name === 'here');
+  if (!here) throw new Error('the trace tells no tasks');
+  // The task of the mark itself also sets the tracing up.
+  return tasksOf(traceEvents, here)
+    .filter(({ ts }) => ts > here.ts)
+    .reduce((most, { tdur = 0 }) => Math.max(most, tdur / 1000), 0);
+}
+
+/** The tasks of a mark’s thread, in the order in which they began. */
+function tasksOf(traceEvents: readonly TraceEvent[], mark: TraceEvent | undefined): TraceEvent[] {
+  return traceEvents
+    .filter(
+      ({ name, ph, pid, tid }) =>
+        name === 'ThreadControllerImpl::RunTask' &&
+        ph === 'X' &&
+        pid === mark?.pid &&
+        tid === mark.tid,
+    )
+    .sort((a, b) => a.ts - b.ts);
 }
 
 /** The name under which a browser's trace tells that a frame of a drag begins. */

@@ -51,7 +51,7 @@ test('files are brought in and heard, bad ones refused with the reason, and made
     'in/oboe-E5-hard.wav': note('', 76).buffer,
     '../out.wav': note('', 76).buffer,
   });
-  const zip = { name: 'more.zip', mimeType: 'application/zip', buffer: Buffer.from(packed) };
+  const zip = { name: 'more.packed', mimeType: '', buffer: Buffer.from(packed) };
   await bring(page, [...good, cut, zip], '5 taken · 2 refused');
   const lines = page.getByRole('list', { name: 'Files brought in' });
   await expect(lines).toContainText('cut.wavrefused: it is cut off or damaged');
@@ -188,6 +188,33 @@ test('a set of recordings is swapped and the zones stay; they go out as WAV file
   await page.getByRole('button', { name: 'More', exact: true }).click();
   await page.getByRole('menuitem', { name: /WAV files/ }).click();
   expect((await coming).suggestedFilename()).toBe('Night bells.zip');
+});
+
+test('a note is recorded from an input, its level shown before, and trimmed by itself', async ({
+  desk,
+  page,
+}) => {
+  await desk.openSong('Saltglass');
+  await goToRoom(page, 'Library', 'Recordings');
+  await page.getByRole('button', { name: 'Record a note…' }).click();
+  const level = page.getByRole('meter', { name: 'Input level' });
+  await expect(level).not.toHaveAttribute('aria-valuenow', '-60');
+  await page.getByRole('textbox', { name: 'called' }).fill('beep');
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
+  await page.getByRole('button', { name: /^Stop and keep \(2/ }).click();
+  await expect(page.getByRole('status').filter({ hasText: /taken|refused/ })).toHaveText('1 taken');
+  const beep = await page.evaluate(async () => {
+    const all = (await (await fetch('api/recordings')).json()) as {
+      name: string;
+      frames: number;
+      sampleRate: number;
+      heard: { start: number; end: number };
+    }[];
+    return all.find(({ name }) => name.startsWith('beep'));
+  });
+  expect(beep && beep.heard.end - beep.heard.start).toBeLessThan(
+    beep ? beep.frames / beep.sampleRate - 0.05 : 0,
+  );
 });
 
 test('bells of recordings play on when the server is gone', async ({ alone }) => {

@@ -61,6 +61,7 @@ import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 import { NameField } from '../ui/names/name-field';
 import { NumberField } from '../ui/numbers/number-field';
 import { BroughtLines } from '../ui/recordings/brought-lines';
+import { partByPart } from '../ui/part-by-part';
 import { DropFiles } from '../ui/recordings/drop-files';
 import { FileButtons } from '../ui/recordings/file-buttons';
 import { Outline } from '../ui/recordings/outline';
@@ -127,6 +128,7 @@ export class MappingView {
   protected readonly keyboard = this.store.selectSignal(selectKeyboard);
   protected readonly middleC = this.store.selectSignal(selectMiddleC);
   protected readonly categories = SOUND_CATEGORIES;
+  protected readonly parts = partByPart(6);
   protected readonly audio = signal<PlayableAudio | null>(null);
 
   protected readonly own = computed((): Recording[] => {

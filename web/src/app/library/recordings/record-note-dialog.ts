@@ -14,6 +14,9 @@ import { MatSelectModule } from '@angular/material/select';
 import type { FileToBring } from '../../state/recordings/bringing-in';
 import { LONGEST_NOTE, NoteRecorder } from './note-recorder';
 
+/** Decibels by which the shown peak falls from one reading to the next. */
+const FALL = 0.5;
+
 /** Records a note from a microphone or a line input; closed with its file, or with nothing. */
 @Component({
   selector: 'pc-record-note-dialog',
@@ -129,7 +132,9 @@ export class RecordNoteDialog {
 
   constructor() {
     this.recorder.onLevel = (peak, seconds) => {
-      this.peak.set(peak > 0 ? 20 * Math.log10(peak) : -Infinity);
+      const now = peak > 0 ? 20 * Math.log10(peak) : -Infinity;
+      // The hand is back at the input's knob before a stroke's peak has fallen out of sight.
+      this.peak.update((before) => Math.max(now, before - FALL));
       this.seconds.set(seconds.toFixed(1));
       if (this.isRecording() && seconds >= LONGEST_NOTE) this.finish();
     };

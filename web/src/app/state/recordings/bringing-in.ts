@@ -1,4 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
+import { isArchive } from '@pentachord/core/exchange';
 import type { Recording } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';
@@ -78,7 +79,7 @@ export class BringingIn {
       while (next < waiting.length) {
         const at = next++;
         const { line, file } = waiting[at];
-        if (/\.zip$/i.test(file.name) && file.file instanceof Blob)
+        if (file.file instanceof Blob && (await isPacked(file.file)))
           waiting.push(...(await this.unpacked(line, file.name, file.file)));
         else {
           const recording = await this.bringOne(line, file, stopped);
@@ -174,6 +175,15 @@ export class BringingIn {
       return null;
     }
   }
+}
+
+/** Known by its first bytes, whatever it is called. A file that cannot be read is told of where it is listened to. */
+async function isPacked(file: Blob): Promise<boolean> {
+  const begins = file.slice(0, 4).arrayBuffer();
+  return begins.then(
+    (bytes) => isArchive(new Uint8Array(bytes)),
+    () => false,
+  );
 }
 
 function wordsOf(error: unknown): string {

@@ -5,3 +5,6 @@ export * from './file-names.js';
 export * from './archive.js';
 export * from './recording-of.js';
 export * from './wav-writing.js';
+export * from './midi-file.js';
+export * from './midi-file-writing.js';
+export { isMidiFile } from './midi-chunks.js';

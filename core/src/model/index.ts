@@ -3,6 +3,7 @@ export * from './rig/place.js';
 export * from './rig/device-settings.js';
 export * from './rig/recipe.js';
 export * from './rig/rig.js';
+export * from './library/pattern.js';
 export * from './library/recording.js';
 export * from './library/sample-zone.js';
 export * from './library/sound.js';

@@ -54,3 +54,30 @@ export function scaleOf(key: MusicalKey): Uint8Array {
   for (const step of key.mode === 'minor' ? MINOR : MAJOR) scale[(key.tonic + step) % 12] = 1;
   return scale;
 }
+
+/** Signs of the major key on each pitch class where both spellings are read alike: sharps above 0, flats below. */
+function signsOf(tonic: number, mode: MusicalKey['mode']): number {
+  const major = mode === 'minor' ? tonic + 3 : tonic;
+  const fifths = (((major * 7) % 12) + 12) % 12;
+  return fifths > 6 ? fifths - 12 : fifths;
+}
+
+/** The signature of a key: so many sharps, or flats below 0, −7…7; as it is spelled. */
+export function keySignature(key: MusicalKey): number {
+  const signs = signsOf(key.tonic, key.mode);
+  const name = musicalKeyName(key);
+  if (name.includes('♭') && signs > 0) return signs - 12 < -7 ? signs : signs - 12;
+  if (name.includes('♯') && signs < 0) return signs + 12 > 7 ? signs : signs + 12;
+  return signs;
+}
+
+/** The key of a signature of so many sharps, or flats below 0; null beyond seven. */
+export function signatureKey(signs: number, mode: MusicalKey['mode']): MusicalKey | null {
+  if (!Number.isInteger(signs) || Math.abs(signs) > 7) return null;
+  const major = (((signs * 7) % 12) + 12) % 12;
+  const tonic = mode === 'minor' ? (major + 9) % 12 : major;
+  const spelling = signs > 0 ? 'sharps' : 'flats';
+  const usual: MusicalKey = { tonic, spelling: 'usual', mode };
+  const asWritten: MusicalKey = { tonic, spelling: signs === 0 ? 'usual' : spelling, mode };
+  return musicalKeyName(usual) === musicalKeyName(asWritten) ? usual : asWritten;
+}

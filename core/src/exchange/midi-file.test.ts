@@ -34,27 +34,33 @@ const END = [0, 0xff, 0x2f, 0];
 const ON = [0, 0x90, 60, 100];
 const OFF = [4, 0x80, 60, 0];
 
-const beats = fc.integer({ min: 1, max: 960 * 64 }).map((ticks) => ticks / 960);
+const anyTicks = fc.integer({ min: 1, max: 960 * 64 });
 /** Notes of a track: of each key one after the other. */
 const anyTrack = fc.record({
   name: fc.stringMatching(/^[A-Za-zäöß♭][a-z ♯]{0,20}[a-z]$/u),
   channel: fc.integer({ min: 1, max: 16 }),
   notes: fc
-    .array(fc.tuple(beats, beats, fc.integer({ min: 1, max: 127 })), {
+    .array(fc.tuple(anyTicks, anyTicks, fc.integer({ min: 1, max: 127 })), {
       minLength: 1,
       maxLength: 30,
     })
     .map((steps) => {
       let at = 0;
-      return steps.map(([rest, length, velocity], i) => {
-        const note = { beat: at + rest, length, key: 40 + (i % 3), velocity };
-        at = note.beat + length;
-        return note;
+      return steps.map(([rest, ticks, velocity], i) => {
+        const from = at + rest;
+        at = from + ticks;
+        return note(from / 960, ticks / 960, 40 + (i % 3), velocity);
       });
     }),
-  programs: fc.array(fc.record({ beat: beats, program: fc.integer({ min: 0, max: 127 }) }), {
-    maxLength: 1,
-  }),
+  programs: fc.array(
+    fc.record({
+      beat: anyTicks.map((ticks) => ticks / 960),
+      program: fc.integer({ min: 0, max: 127 }),
+    }),
+    {
+      maxLength: 1,
+    },
+  ),
 });
 
 describe('MIDI files', () => {

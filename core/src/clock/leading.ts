@@ -50,6 +50,10 @@ export class Leading {
   private offset: Beats = NaN;
   private isAligned = false;
 
+  /** Told when the leader stops, and when it goes on, from the beginning or from where it stood. */
+  onStop: () => void = () => undefined;
+  onGo: (fromTheBeginning: boolean) => void = () => undefined;
+
   constructor(private readonly clock: ShowClock) {}
 
   /** The port that is listened to; null for none. */
@@ -88,11 +92,15 @@ export class Leading {
         break;
       case START_CLOCK:
       case CONTINUE_CLOCK:
+        this.isAligned = false;
+        this.onGo(status === START_CLOCK);
+        break;
       case SONG_POSITION:
         this.isAligned = false;
         break;
       case STOP_CLOCK:
         this.offset = NaN;
+        this.onStop();
         break;
     }
   }

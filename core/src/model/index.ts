@@ -17,6 +17,7 @@ export * from './patch/control-message.js';
 export * from './patch/control-target.js';
 export * from './patch/target-words.js';
 export * from './patch/tie.js';
+export * from './patch/accompanist.js';
 export * from './patch/chooser.js';
 export * from './patch/effects.js';
 export * from './patch/patch.js';

@@ -1,3 +1,5 @@
+export * from './compiled-band.js';
 export * from './in-key.js';
 export * from './key-guess.js';
+export * from './ready-pattern.js';
 export * from './shaped.js';

@@ -5,6 +5,7 @@ import type { Cue } from '../model/show/cue.js';
 import { deviceAtPlace, type Device } from '../model/rig/rig.js';
 import type { ShowControl } from '../model/show/show-control.js';
 import { senderAt } from '../rig/senders.js';
+import { Band } from './band/band.js';
 import { PlayerHost } from './player-host.js';
 import { Player } from './notes/player.js';
 import type { OutPort } from './stage/ports.js';
@@ -27,6 +28,7 @@ export interface LivePathParts extends StageParts {
  * Everything of the live path that is pure, wired together once:
  *
  * bytes ─► host ─► player ─► stage ─► commands, outgoing ports
+ *            │        ⇅ band: patterns that keys start
  *            ├─ show controls ─► orders ─► runner ─┤
  *            ├─ tied controls ─────────────────────┤
  *            └─ clock messages ─► timekeeping ─────┘
@@ -34,6 +36,7 @@ export interface LivePathParts extends StageParts {
 export class LivePath {
   readonly stage: Stage;
   readonly player: Player;
+  readonly band: Band;
   readonly runner: ShowRunner;
   readonly timekeeping: Timekeeping;
   readonly orders: ShowOrders;
@@ -50,7 +53,12 @@ export class LivePath {
     const player = new Player(stage, now);
     this.stage = stage;
     this.player = player;
+    this.band = new Band(player.clock, player);
+    player.accompanying = this.band;
     this.timekeeping = new Timekeeping(player.clock, parts.clicks, (name) => parts.outPort(name));
+    this.timekeeping.leading.onStop = () => this.band.clockStopped();
+    this.timekeeping.leading.onGo = (anew) => this.band.clockWentOn(anew);
+    this.timekeeping.onStop = () => this.band.silence();
     const tied: TiedControls = new TiedControls({
       moveLayer: (layerId, parameter, to) => stage.moveLayer(layerId, parameter, to),
       moveSound: (soundId, part, to) => stage.moveSound(soundId, part, to),

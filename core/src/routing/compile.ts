@@ -4,6 +4,8 @@ import { isChosen, type Chooser } from '../model/patch/chooser.js';
 import type { Patch } from '../model/patch/patch.js';
 import type { Place } from '../model/rig/place.js';
 import { isKeyboard, MOST_DEVICES, type Device } from '../model/rig/rig.js';
+import type { Pattern } from '../model/library/pattern.js';
+import { compileBand, type CompiledBand } from '../patterns/compiled-band.js';
 import { PLAIN_TIMBRE } from '../model/patch/timbre.js';
 import type { Treatment } from '../model/patch/treatment.js';
 import { scaleOf, type MusicalKey } from '../pitch/musical-keys.js';
@@ -75,6 +77,8 @@ export interface CompiledPatch {
   readonly choosers: readonly Chooser[];
   /** 1 for each pitch class of the song's fingered key. */
   readonly scale: Uint8Array;
+  /** Its accompanists, and the keys that start them. */
+  readonly band: CompiledBand;
 }
 
 /** What a patch is played with. */
@@ -84,6 +88,10 @@ export interface CompileSettings {
   songShift: number;
   /** The key the player's hands are in; C major if left out. */
   fingered?: MusicalKey;
+  /** The key that sounds, which patterns go into; as fingered if left out. */
+  sounding?: MusicalKey;
+  /** The patterns of the library; none if left out. */
+  patterns?: ReadonlyMap<string, Pattern>;
   /** Ids of soloed layers; while there are any, the others are not heard. */
   soloed?: ReadonlySet<string>;
 }
@@ -108,6 +116,8 @@ export function compileRig(devices: readonly Device[]): CompiledRig {
   const places = used.map(({ place, alsoAt }) => ({ place, alsoAt }));
   return { ids, places, names: used.map((d) => d.name), touch, keyShift, keyboards };
 }
+
+const NO_PATTERNS: ReadonlyMap<string, Pattern> = new Map();
 
 /** Makes a patch ready for playing on a rig, in a song. */
 export function compilePatch(patch: Patch, settings: CompileSettings): CompiledPatch {
@@ -148,8 +158,10 @@ export function compilePatch(patch: Patch, settings: CompileSettings): CompiledP
       source: layer,
     };
   });
-  const scale = scaleOf(fingered ?? { tonic: 0, spelling: 'usual', mode: 'major' });
-  return { id: patch.id, rig, layers, choosers: patch.choosers, scale };
+  const hands = fingered ?? { tonic: 0, spelling: 'usual', mode: 'major' };
+  const { sounding = hands, patterns = NO_PATTERNS } = settings;
+  const band = compileBand(patch, patterns, sounding, rig.places);
+  return { id: patch.id, rig, layers, choosers: patch.choosers, scale: scaleOf(hands), band };
 }
 
 /** The patch as its choosers stand otherwise; itself where they pick the same. */

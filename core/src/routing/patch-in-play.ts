@@ -1,5 +1,6 @@
 import type { Cue } from '../model/show/cue.js';
 import { shiftOfSong, type Song } from '../model/show/song.js';
+import type { Pattern } from '../model/library/pattern.js';
 import type { Patch } from '../model/patch/patch.js';
 import { withCue } from '../setlist/recall.js';
 import { compilePatch, type CompiledPatch, type CompiledRig } from './compile.js';
@@ -12,6 +13,8 @@ export interface PlayedWith {
   /** The cue whose balance it has; null for the patch as it is written. */
   cue: Cue | null;
   soloed: ReadonlySet<string>;
+  /** The patterns of the library; none if left out. */
+  patterns?: ReadonlyMap<string, Pattern>;
   /** Layers that hands have muted or brought back, by id; none if left out. */
   muted?: ReadonlyMap<string, boolean>;
 }
@@ -25,12 +28,15 @@ export interface PatchInPlay {
 interface Remembered extends PatchInPlay {
   rig: CompiledRig;
   fingered: Song['fingered'] | null;
+  sounding: Song['sounding'] | null;
   shift: number;
+  patterns: ReadonlyMap<string, Pattern>;
   cue: Cue | null;
   soloed: string;
   muted: string;
 }
 
+const NO_PATTERNS: ReadonlyMap<string, Pattern> = new Map();
 const NOBODY: ReadonlyMap<string, boolean> = new Map();
 
 /** Ways of playing one patch that are remembered: as on the desk, and with the cues gone through lately. */
@@ -43,11 +49,12 @@ const remembered = new WeakMap<Patch, Remembered[]>();
  */
 export function patchInPlay(
   patch: Patch,
-  { rig, song, cue, soloed, muted = NOBODY }: PlayedWith,
+  { rig, song, cue, soloed, patterns = NO_PATTERNS, muted = NOBODY }: PlayedWith,
 ): PatchInPlay {
   const ways = remembered.get(patch) ?? [];
   remembered.set(patch, ways);
   const fingered = song?.fingered ?? null;
+  const sounding = song?.sounding ?? null;
   const shift = song ? shiftOfSong(song) : 0;
   const own = cue?.patchId === patch.id ? cue : null;
   const solo = [...soloed].sort().join();
@@ -56,7 +63,9 @@ export function patchInPlay(
     (way) =>
       way.rig === rig &&
       way.fingered === fingered &&
+      way.sounding === sounding &&
       way.shift === shift &&
+      (way.patterns === patterns || patch.accompanists.length === 0) &&
       way.cue === own &&
       way.soloed === solo &&
       way.muted === mutes,
@@ -67,6 +76,8 @@ export function patchInPlay(
     rig,
     songShift: shift,
     fingered: song?.fingered,
+    sounding: song?.sounding,
+    patterns,
     soloed,
   });
   const way = {
@@ -74,7 +85,9 @@ export function patchInPlay(
     compiled,
     rig,
     fingered,
+    sounding,
     shift,
+    patterns,
     cue: own,
     soloed: solo,
     muted: mutes,

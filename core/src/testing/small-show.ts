@@ -145,6 +145,7 @@ export const plan: ShowPlan = {
   cues,
   patches: { first: patchOf('first', 'house'), second: patchOf('second', 'outside') },
   steps: steps(show.order, songs, Object.values(cues)),
+  patterns: new Map(),
   ties: [],
 };
 

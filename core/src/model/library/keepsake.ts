@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { idSchema, nameSchema, refuseTwins } from '../identity.js';
 import { idOfTarget, type ControlTarget } from '../patch/control-target.js';
 import { MOST_CONTROLS, tieSchema, type Tie } from '../patch/tie.js';
+import { renewedBand } from '../patch/accompanist.js';
 import { chooserSchema, MOST_CHOOSERS, type Chooser } from '../patch/chooser.js';
 import { layerSchema, type Layer } from '../patch/layer.js';
 import type { Place } from '../rig/place.js';
@@ -122,8 +123,8 @@ export function renewed(
   { sounds, layers, treatments, controls, choosers }: CarriedLayers,
   keyboards: ReadonlySet<Place>,
   newId: () => string,
+  ids = newIdsOf({ sounds, layers, treatments }, newId),
 ): CarriedLayers {
-  const ids = new Map([...sounds, ...layers, ...treatments].map(({ id }) => [id, newId()]));
   const renew = (id: string) => ids.get(id) ?? id;
   return {
     sounds: sounds.map((sound) => ({ ...sound, id: renew(sound.id) })),
@@ -154,6 +155,13 @@ export function renewed(
   };
 }
 
+function newIdsOf(
+  { sounds, layers, treatments }: Pick<CarriedLayers, 'sounds' | 'layers' | 'treatments'>,
+  newId: () => string,
+): ReadonlyMap<string, string> {
+  return new Map([...sounds, ...layers, ...treatments].map(({ id }) => [id, newId()]));
+}
+
 function knownKeyboards(
   keyboards: Layer['keyboards'],
   known: ReadonlySet<Place>,
@@ -170,5 +178,10 @@ export function renewedPatch(
   keyboards: ReadonlySet<Place>,
   newId: () => string,
 ): Patch {
-  return { ...place, effects: patch.effects, ...renewed(patch, keyboards, newId) };
+  const ids = newIdsOf(patch, newId);
+  return {
+    ...{ ...place, effects: patch.effects },
+    ...renewed(patch, keyboards, newId, ids),
+    ...renewedBand(patch, (layerId) => ids.get(layerId) ?? layerId, newId),
+  };
 }

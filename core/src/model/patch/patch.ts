@@ -1,4 +1,10 @@
 import * as z from 'zod';
+import {
+  accompanistSchema,
+  bandKeySchema,
+  MOST_ACCOMPANISTS,
+  MOST_BAND_KEYS,
+} from './accompanist.js';
 import { chooserSchema, MOST_CHOOSERS } from './chooser.js';
 import { effectsSchema, USUAL_EFFECTS } from './effects.js';
 import { idSchema, nameSchema, refuseTwins } from '../identity.js';
@@ -47,6 +53,9 @@ export const patchSchema = z
     controls: z.array(tieSchema).max(MOST_CONTROLS),
     choosers: z.array(chooserSchema).max(MOST_CHOOSERS),
     effects: effectsSchema,
+    accompanists: z.array(accompanistSchema).max(MOST_ACCOMPANISTS).default([]),
+    /** Keys for all of them together. */
+    bandKeys: z.array(bandKeySchema).max(MOST_BAND_KEYS).default([]),
   })
   .superRefine((patch, context) => {
     const known = new Set(patch.sounds.map((sound) => sound.id));
@@ -55,6 +64,8 @@ export const patchSchema = z
     refuseTwins(patch.treatments, 'treatments', 'treatments', context);
     refuseTwins(patch.controls, 'controls', 'controls', context);
     refuseTwins(patch.choosers, 'choosers', 'choosers', context);
+    refuseTwins(patch.accompanists, 'accompanists', 'accompanists', context);
+    refuseTwins(patch.bandKeys, 'bandKeys', 'keys of the band', context);
     const seen = new Set(patch.layers.map(({ id }) => id));
     patch.layers.forEach((layer, index) => {
       if (!known.has(layer.soundId))
@@ -70,6 +81,14 @@ export const patchSchema = z
           code: 'custom',
           path: ['treatments', index, 'layerIds'],
           message: 'the treatment is laid on a layer that the patch does not hold',
+        });
+    });
+    patch.accompanists.forEach(({ layerIds }, index) => {
+      if (!layerIds.every((id) => seen.has(id)))
+        context.addIssue({
+          code: 'custom',
+          path: ['accompanists', index, 'layerIds'],
+          message: 'the accompanist plays a layer that the patch does not hold',
         });
     });
     patch.choosers.forEach(({ choices, chosen }, index) => {
@@ -118,5 +137,7 @@ export function newPatch(id: string, songId: string, position: number, name: str
     controls: [],
     choosers: [],
     effects: USUAL_EFFECTS,
+    accompanists: [],
+    bandKeys: [],
   };
 }

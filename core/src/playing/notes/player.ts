@@ -7,8 +7,10 @@ import { answersStrength, judge, rangeGainOf, VERDICT } from '../../routing/judg
 import type { PlayedNote } from '../../routing/trace.js';
 import type { Chain } from '../../treatments/chain.js';
 import type { Beats, Seconds } from '../../units/times.js';
+import type { Accompanying } from './accompanying.js';
 import { readChannelMessage, type ChannelMessages } from './channel-messages.js';
 import type { Onset, PlayerOutput } from './player-output.js';
+import { HeardKeys } from './heard-keys.js';
 import { SourceNotes, type NoteSource } from './source-notes.js';
 import { TreatedLayers } from './treated-layers.js';
 import { keySlot, VoiceTable } from './voice-table.js';
@@ -54,6 +56,7 @@ export class Player implements ChannelMessages {
   private readonly onset: Onset = { gain: 1, at: 0 };
   private notesPlayed = 0;
   private silentNotes = 0;
+  private readonly heard = new HeardKeys();
 
   /** The show's clock, on which treatments run. */
   readonly clock: ShowClock;
@@ -66,6 +69,11 @@ export class Player implements ChannelMessages {
     this.clock = new ShowClock(now);
     this.sources = new SourceNotes(this.clock);
     this.treated = new TreatedLayers(output, this.clock, () => ++this.voicesBegun);
+  }
+
+  /** What keys start beside the layers from now on. */
+  set accompanying(accompanying: Accompanying) {
+    this.heard.accompanying = accompanying;
   }
 
   /** Voices that are held by a key or a pedal. */
@@ -116,6 +124,7 @@ export class Player implements ChannelMessages {
     for (const layer of patch?.layers ?? []) this.putLift(layer);
     this.putChoices();
     this.takeTreatments();
+    this.heard.accompanying?.take(patch);
   }
 
   /** True while something waits for the clock, so that {@link advance} has to be called every few milliseconds. */
@@ -124,12 +133,11 @@ export class Player implements ChannelMessages {
   }
 
   /**
-   * Has a source play a note from a beat to another: on each of its layers of the patch being played that answers the strength,
-   * wherever the layer’s keys lie, which are the hands’. The key is as it sounds before the layer’s own transposition: the
+   * Has a source play a note from a beat to another: on each of its layers that answers the strength, wherever the layer’s keys lie, which are the hands’. The key is as it sounds before the layer’s own transposition: the
    * song’s shift is in it already.
    */
   playNote(source: NoteSource, key: number, velocity: number, from: Beats, until: Beats): void {
-    const { patch } = this;
+    const patch = source.patch ?? this.patch;
     for (const layer of patch?.layers ?? []) {
       if (!patch || !source.layerIds.has(layer.id) || !answersStrength(layer, velocity)) continue;
       const fingered = key - (layer.shift - layer.source.transpose);
@@ -137,7 +145,7 @@ export class Player implements ChannelMessages {
       const id = ++this.voicesBegun;
       sink.press(id, fingered, velocity, layer.velocityGain[velocity], from);
       sink.release(id, until);
-      this.sources.enter(source, { id, sink, until });
+      this.sources.enter(source, { id, sink, from, until });
     }
   }
 
@@ -146,8 +154,14 @@ export class Player implements ChannelMessages {
     this.sources.end(source, at);
   }
 
+  /** Takes back what of a source has not begun. */
+  takeBack(source: NoteSource): void {
+    this.sources.takeBack(source);
+  }
+
   /** Works out what becomes due on the show's clock within the next moments, and hands it over with its time. */
   advance(): void {
+    this.heard.accompanying?.advance();
     this.treated.advance();
     this.sources.forgetEnded();
   }
@@ -227,6 +241,7 @@ export class Player implements ChannelMessages {
     this.last.velocity = velocity;
     this.last.shift = this.shifts[device];
     this.notesPlayed++;
+    if (this.heard.strike(device, key, this.patch, this.shifts[device])) return;
     const before = this.voicesBegun;
     this.strike(device, channel, key, velocity, slot);
     if (this.voicesBegun === before) this.silentNotes++;
@@ -277,6 +292,7 @@ export class Player implements ChannelMessages {
   noteOff(device: number, channel: number, key: number): void {
     const index = device * 128 + key;
     this.velocityDown[index] = 0;
+    this.heard.release(index);
     const struck = this.channelsDown[index];
     if (struck === 0 || (struck & (1 << (channel - 1))) !== 0) this.release(device, channel, key);
     // A keyboard that has changed its channel meanwhile lets go on another than it struck.
@@ -291,6 +307,7 @@ export class Player implements ChannelMessages {
   /** All notes off: everything ends, now, and the outside world is told. Pedals count as up. */
   allNotesOff(): void {
     this.voices.endAll();
+    this.heard.silence();
     this.sources.endAll(NOW);
     this.treated.stop();
     this.velocityDown.fill(0);
@@ -359,7 +376,9 @@ export class Player implements ChannelMessages {
   endChannel(device: number, channel: number): void {
     for (let key = 0; key < 128; key++) {
       this.release(device, channel, key);
-      if (this.channelsDown[device * 128 + key] === 0) this.velocityDown[device * 128 + key] = 0;
+      if (this.channelsDown[device * 128 + key] !== 0) continue;
+      this.velocityDown[device * 128 + key] = 0;
+      this.heard.release(device * 128 + key);
     }
     this.treated.letGoOf(device, channel);
   }

@@ -20,7 +20,7 @@ beforeEach(() => {
 });
 const compile = (layers: Layer[], treatments: Treatment[] = [], id = 'patch', songShift = 0) =>
   compilePatch({ ...patchOf(layers, id), treatments }, { rig: compileRig(demoRig), songShift });
-const of = (...ids: string[]): NoteSource => ({ layerIds: new Set(ids) });
+const of = (...ids: string[]): NoteSource => ({ layerIds: new Set(ids), patch: null });
 const play = (source: NoteSource, key: number, from: number, until: number, velocity = 90) =>
   player.playNote(source, key, velocity, first + from, first + until);
 const wait = (seconds: number) => output.wait(seconds, () => player.advance());

@@ -1,17 +1,21 @@
-import type { ShowClock } from '../../clock/show-clock.js';
+import { NOW, type ShowClock } from '../../clock/show-clock.js';
 import type { NoteSink } from '../../treatments/note-stage.js';
+import type { CompiledPatch } from '../../routing/compile.js';
 import type { Beats } from '../../units/times.js';
 
 /** What plays notes on the clock beside the hands, such as a pattern. Its notes are known by the object itself. */
 export interface NoteSource {
   /** The layers of the patch that it plays. */
   readonly layerIds: ReadonlySet<string>;
+  /** The patch that they belong to; null for whichever is played. */
+  readonly patch: CompiledPatch | null;
 }
 
 /** A note of a source, and where it went. */
 interface SourceNote {
   id: number;
   sink: NoteSink;
+  from: Beats;
   until: Beats;
 }
 
@@ -37,6 +41,20 @@ export class SourceNotes {
       note.sink.release(note.id, at);
     }
     this.forgetEnded();
+  }
+
+  /** Takes back what of a source has not begun. */
+  takeBack(source: NoteSource): void {
+    const { beats } = this.clock;
+    const notes = this.bySource.get(source);
+    if (!notes) return;
+    for (let i = notes.length - 1; i >= 0; i--) {
+      const note = notes[i];
+      if (note.from <= beats) continue;
+      notes.splice(i, 1);
+      note.sink.release(note.id, NOW);
+    }
+    if (notes.length === 0) this.bySource.delete(source);
   }
 
   /** Ends everything at once. */

@@ -41,11 +41,17 @@ export class TreatedLayers {
     return this.present.get(layer.id)?.chain ?? null;
   }
 
-  /** Where a note on the clock goes that is for a layer of the patch being played. */
+  /** Where a note on the clock goes that is for a layer, of the patch being played or of one that was left. */
   sinkOf(patch: CompiledPatch, layer: CompiledLayer): NoteSink {
-    const chain = this.chainOf(layer);
-    if (chain) return chain;
+    const present = this.present.get(layer.id);
+    if (present?.patch.id === patch.id) return present.chain;
+    for (const left of this.leaving)
+      if (left.layer.id === layer.id && left.patch.id === patch.id) return left.chain;
     let plain = this.plain.get(layer.id);
+    if (plain && plain.patch.id !== patch.id) {
+      this.plainLeaving.push(plain);
+      plain = undefined;
+    }
     if (!plain) {
       const target: TreatedTarget = { patch, layer };
       const voices = new TimedVoices(target, this.output, this.clock);

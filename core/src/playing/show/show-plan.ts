@@ -1,3 +1,4 @@
+import type { Pattern } from '../../model/library/pattern.js';
 import type { Sound } from '../../model/library/sound.js';
 import type { Patch } from '../../model/patch/patch.js';
 import type { Tie } from '../../model/patch/tie.js';
@@ -17,6 +18,7 @@ export interface ShowPlan {
   patches: Readonly<Record<string, Patch>>;
   cues: Readonly<Record<string, Cue>>;
   sounds: ReadonlyMap<string, Sound>;
+  patterns: ReadonlyMap<string, Pattern>;
   steps: readonly Step[];
   /** Controls that the rig ties. */
   ties: readonly Tie[];

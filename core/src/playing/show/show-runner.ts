@@ -214,6 +214,7 @@ export class ShowRunner {
         song: this.tonight.songAt(place, songTonight(song, tonight), step.entryId),
         cue,
         soloed: NOBODY,
+        patterns: plan.patterns,
       });
     }
   }
@@ -341,7 +342,12 @@ export class ShowRunner {
     this.hands.follow(patch?.id ?? null, this.meantLayers());
     const soloed = this.hands.soloedWith(place.soloed);
     const { muted, soloed: solos } = this.hands;
-    const inPlay = patch && patchInPlay(patch, { rig: plan.rig, song, cue, soloed, muted });
+    const inPlay =
+      patch &&
+      patchInPlay(patch, {
+        ...{ rig: plan.rig, song, cue, soloed, muted },
+        patterns: plan.patterns,
+      });
     const inputs = [
       place.entryId,
       auditioned ?? inPlay,
@@ -349,6 +355,7 @@ export class ShowRunner {
       cue,
       plan.rig,
       plan.sounds,
+      plan.patterns,
       plan.show.defaultFadeSeconds,
       place.showtime,
       song?.ties,

@@ -18,6 +18,8 @@ export class Timekeeping {
   private readonly taps = new TapTempo();
   private isCountedIn = false;
   private settings: ShowClockSettings | null = null;
+  /** Told when the show’s own clock is stopped by hand. */
+  onStop: () => void = () => undefined;
 
   constructor(
     private readonly clock: ShowClock,
@@ -89,6 +91,7 @@ export class Timekeeping {
 
   /** Has the others stop; a count-in is called off. */
   stop(): void {
+    this.onStop();
     this.outgoing.stop();
     this.metronome.stop();
     // Bars begin with a whole beat, as for those who follow.

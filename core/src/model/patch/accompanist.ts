@@ -1,0 +1,146 @@
+import * as z from 'zod';
+import { idSchema, nameSchema, sevenBitSchema } from '../identity.js';
+import { LONGEST_PATTERN, patternShapeSchema, PLAIN_SHAPE } from '../library/pattern.js';
+import { placeSchema, type Place } from '../rig/place.js';
+
+/** Accompanists of a patch at most, patterns that one has on its keys, and keys for all of them together. */
+export const MOST_ACCOMPANISTS = 16;
+export const MOST_PLACED = 61;
+export const MOST_BAND_KEYS = 32;
+
+/** What a key does: plays its pattern while it is held; starts and stops it; plays it once; plays it until another begins. */
+export const startingSchema = z.enum(['whileHeld', 'startStop', 'once', 'untilNext']);
+export type Starting = z.infer<typeof startingSchema>;
+
+/** When a pattern begins: now, or on the next beat, bar, or fourth bar. */
+export const beginsSchema = z.enum(['now', 'beat', 'bar', 'fourBars']);
+export type Begins = z.infer<typeof beginsSchema>;
+
+/** When a new pattern takes over from the one that plays, and when one stops: at once, at the bar, or when it is through. */
+export const takesOverSchema = z.enum(['atOnce', 'bar', 'through']);
+export type TakesOver = z.infer<typeof takesOverSchema>;
+
+/** What it follows of the keys that are played elsewhere: nothing, the lowest of them, or their chord. */
+export const followsSchema = z.enum(['stays', 'root', 'chord']);
+export type Follows = z.infer<typeof followsSchema>;
+
+/** What it does when another song or patch comes: finishes its bar, stops, or carries on. */
+export const leavingSchema = z.enum(['finishBar', 'stop', 'carryOn']);
+export type Leaving = z.infer<typeof leavingSchema>;
+
+/** A pattern of the library on a key of an accompanist. */
+export const placedPatternSchema = z.strictObject({
+  id: idSchema,
+  patternId: idSchema,
+  /** The key that starts it, as it is heard at the accompanist’s place. */
+  key: sevenBitSchema,
+  shape: patternShapeSchema,
+  /** Steps of the song’s key by which it is moved. */
+  steps: z.number().int().min(-28).max(28),
+  /** Beats that it lasts, cut off or with a rest; null as it is written. */
+  length: z.number().int().min(1).max(LONGEST_PATTERN).nullable(),
+  /** Keys of its notes that are left out. */
+  muted: z.array(sevenBitSchema).max(128),
+  /** Plays at its own tempo instead of the show’s. */
+  ownTempo: z.boolean(),
+});
+export type PlacedPattern = z.infer<typeof placedPatternSchema>;
+
+/** A run of keys that starts patterns on layers. */
+export const accompanistSchema = z
+  .strictObject({
+    id: idSchema,
+    name: nameSchema,
+    /** The layers of the patch that it plays. */
+    layerIds: z.array(idSchema).max(32),
+    /** Where its keys are. */
+    place: placeSchema,
+    patterns: z.array(placedPatternSchema).max(MOST_PLACED),
+    /** The key that stops it; null for none. */
+    stopKey: sevenBitSchema.nullable(),
+    starting: startingSchema,
+    /** Plays several of its patterns at a time. */
+    several: z.boolean(),
+    begins: beginsSchema,
+    takesOver: takesOverSchema,
+    follows: followsSchema,
+    /** Goes on with what it followed when those keys are let go. */
+    remembers: z.boolean(),
+    /** Semitones. */
+    transpose: z.number().int().min(-60).max(60),
+    leaving: leavingSchema,
+    muted: z.boolean(),
+  })
+  .superRefine(({ patterns }, context) => {
+    const ids = new Set(patterns.map(({ id }) => id));
+    if (ids.size < patterns.length)
+      context.addIssue({
+        code: 'custom',
+        path: ['patterns'],
+        message: 'two of its patterns have the same id',
+      });
+  });
+export type Accompanist = z.infer<typeof accompanistSchema>;
+
+/** A key for the whole band: it starts one pattern of each, stops all, or brings all to their next. */
+export const bandKeySchema = z.strictObject({
+  id: idSchema,
+  does: z.enum(['start', 'stop', 'next']),
+  place: placeSchema,
+  key: sevenBitSchema,
+  /** The placed pattern that each accompanist starts, by accompanist; those that are not named stay as they are. */
+  starts: z.record(idSchema, idSchema),
+});
+export type BandKey = z.infer<typeof bandKeySchema>;
+
+/** A pattern as it is put on a key first. */
+export function placedPattern(id: string, patternId: string, key: number): PlacedPattern {
+  return {
+    ...{ id, patternId, key, shape: PLAIN_SHAPE },
+    ...{ steps: 0, length: null, muted: [], ownTempo: false },
+  };
+}
+
+/** An accompanist as it begins: start and stop, on the bar, one after the other. */
+export function newAccompanist(id: string, name: string, place: Place): Accompanist {
+  return {
+    ...{ id, name, place, layerIds: [], patterns: [], stopKey: null },
+    ...{ starting: 'startStop', several: false, begins: 'bar', takesOver: 'bar' },
+    ...{ follows: 'stays', remembers: true, transpose: 0, leaving: 'stop', muted: false },
+  };
+}
+
+/** The accompanists of a patch and the keys for all of them. */
+export interface Band {
+  accompanists: Accompanist[];
+  bandKeys: BandKey[];
+}
+
+/** A band with ids of its own, playing layers by the ids that they have now. */
+export function renewedBand(
+  { accompanists, bandKeys }: Band,
+  renewLayer: (layerId: string) => string,
+  newId: () => string,
+): Band {
+  const ids = new Map(
+    accompanists.flatMap(({ id, patterns }) =>
+      [id, ...patterns.map((placed) => placed.id)].map((one): [string, string] => [one, newId()]),
+    ),
+  );
+  const renew = (id: string) => ids.get(id) ?? id;
+  return {
+    accompanists: accompanists.map((accompanist) => ({
+      ...accompanist,
+      id: renew(accompanist.id),
+      layerIds: accompanist.layerIds.map(renewLayer),
+      patterns: accompanist.patterns.map((placed) => ({ ...placed, id: renew(placed.id) })),
+    })),
+    bandKeys: bandKeys.map((key) => ({
+      ...key,
+      id: newId(),
+      starts: Object.fromEntries(
+        Object.entries(key.starts).map(([by, placed]) => [renew(by), renew(placed)]),
+      ),
+    })),
+  };
+}

@@ -1,0 +1,410 @@
+import { NOW, type ShowClock } from '../../clock/show-clock.js';
+import type { BandKey, Begins } from '../../model/patch/accompanist.js';
+import type { CompiledBand, ReadyAccompanist, Trigger } from '../../patterns/compiled-band.js';
+import type { ReadyPattern } from '../../patterns/ready-pattern.js';
+import type { CompiledPatch } from '../../routing/compile.js';
+import type { Beats } from '../../units/times.js';
+import { beginnings, firstBeginnings, inItsBar, type Beginnings } from './beginnings.js';
+import { FollowedChord } from './followed-chord.js';
+import { RunningPattern, type BandOutput } from './running-pattern.js';
+
+/** A pattern that runs, with what its accompanist knows of it. */
+interface Run {
+  pattern: RunningPattern;
+  /** Where it waits to begin, so that it moves along when bars are counted from elsewhere; null once it plays. */
+  waitsFor: Begins | null;
+  /** Those that end as it begins. */
+  replaces: Run[];
+  /** Ends with its key. */
+  slot: number;
+  /** How far it had come as the clock stopped, in beats of its own; NaN while it runs. */
+  stoodAt: Beats;
+}
+
+/** What an accompanist plays, and what comes next. The object is reused. */
+export interface BandLook {
+  /** The placed pattern that plays; null for none. */
+  playing: ReadyPattern | null;
+  /** How far it is in its round, 0 … 1. */
+  place: number;
+  /** The one that waits; null for none. */
+  next: ReadyPattern | null;
+  /** Beats until it begins. */
+  beatsToNext: Beats;
+  /** True when it stops at a beat that is to come and nothing follows. */
+  isEnding: boolean;
+}
+
+/**
+ * All that runs of patterns, whichever patch began it: one owner, since a layer’s treatments end with its keys.
+ *
+ * key ─► **band** ─► notes with their beats ─► the layers of the patch they began in
+ */
+export class Band {
+  private band: CompiledBand | null = null;
+  private patch: CompiledPatch | null = null;
+  private runs: Run[] = [];
+  private readonly chord = new FollowedChord();
+  private hasJoined = false;
+  /** The last pattern that each accompanist began, by its id. */
+  private readonly lastOf = new Map<string, string>();
+  private readonly looked: BandLook = {
+    ...{ playing: null, place: 0, next: null, beatsToNext: 0, isEnding: false },
+  };
+  private changeCount = 0;
+
+  constructor(
+    private readonly clock: ShowClock,
+    private readonly output: BandOutput,
+  ) {
+    clock.onTempo(() => {
+      for (const { pattern } of this.runs) pattern.tempoChanged();
+    });
+    clock.onBars(() => this.barsMoved());
+  }
+
+  /** Rises with everything that begins, waits or ends, so that views know when to look. */
+  get changes(): number {
+    return this.changeCount;
+  }
+
+  /** Plays the accompanists of this patch from now on. What those of another play goes its way. */
+  take(patch: CompiledPatch | null): void {
+    const isOther = this.patch?.id !== patch?.id;
+    const before = this.patch;
+    this.patch = patch;
+    this.band = patch?.band ?? null;
+    for (const run of [...this.runs]) {
+      if (run.pattern.patch.id === patch?.id) this.adopt(run, patch);
+      else if (isOther && run.pattern.patch.id === before?.id) this.leave(run);
+    }
+    this.rest();
+  }
+
+  /** Whether a key starts something, so that no layer answers it. */
+  takes(device: number, heardKey: number): boolean {
+    const { band } = this;
+    return (
+      band !== null &&
+      heardKey >= 0 &&
+      heardKey < 128 &&
+      band.triggerAt[device * 128 + heardKey] > 0
+    );
+  }
+
+  /** What a key starts; none for one that is played as usual. */
+  triggersOf(device: number, heardKey: number): readonly Trigger[] {
+    const { band } = this;
+    if (!band || !this.takes(device, heardKey)) return [];
+    return band.triggers[band.triggerAt[device * 128 + heardKey] - 1];
+  }
+
+  /** A key that {@link takes} is struck. `slot` is the key by which it will be let go. */
+  press(device: number, heardKey: number, slot: number): void {
+    const triggers = this.triggersOf(device, heardKey);
+    const now = this.beginning();
+    for (const trigger of triggers)
+      switch (trigger.kind) {
+        case 'pattern':
+          this.pressed(trigger.accompanist, trigger.pattern, slot, now);
+          break;
+        case 'stop':
+          this.stopAccompanist(trigger.accompanist, now.now);
+          break;
+        case 'band':
+          this.all(trigger.bandKey, now);
+      }
+    this.rest();
+  }
+
+  /** A key that started something is let go. */
+  release(slot: number): void {
+    for (const run of [...this.runs]) if (run.slot === slot) this.drop(run, NOW);
+    this.rest();
+  }
+
+  /** A key that is played as usual is struck: what follows the hands hears it. */
+  hear(heardKey: number): void {
+    if (heardKey < 0 || heardKey > 127) return;
+    this.chord.press(heardKey);
+    this.followAnew();
+  }
+
+  /** Such a key is let go. */
+  hearRelease(heardKey: number): void {
+    if (heardKey < 0 || heardKey > 127) return;
+    this.chord.release(heardKey);
+    if (!this.chord.isHeld) this.followAnew();
+  }
+
+  /** Starts a pattern of an accompanist as its key would. */
+  start(accompanistId: string, placedId: string): void {
+    const accompanist = this.band?.accompanists.find(({ id }) => id === accompanistId);
+    const ready = accompanist?.patterns.find(({ id }) => id === placedId);
+    if (accompanist && ready) this.pressed(accompanist.index, ready, -1, this.beginning());
+    this.rest();
+  }
+
+  /** Stops an accompanist as its stop key would. */
+  stop(accompanistId: string): void {
+    const at = this.band?.accompanists.findIndex(({ id }) => id === accompanistId) ?? -1;
+    if (at >= 0) this.stopAccompanist(at, this.clock.beats);
+    this.rest();
+  }
+
+  /** Ends everything at once: nothing plays and nothing waits. */
+  silence(): void {
+    for (const { pattern } of this.runs) pattern.end(NOW);
+    this.runs = [];
+    this.chord.letGo();
+    this.rest();
+  }
+
+  /** Those who lead have stopped the clock: everything stands still where it is. */
+  clockStopped(): void {
+    for (const run of this.runs)
+      if (Number.isNaN(run.stoodAt)) run.stoodAt = Math.max(0, run.pattern.pause());
+    this.leaveClock();
+  }
+
+  /** The clock goes on: what stood goes on from there, or with the bar that begins when it was started anew. */
+  clockWentOn(fromTheBeginning: boolean): void {
+    const { now, bar } = this.beginning();
+    for (const run of this.runs) {
+      if (Number.isNaN(run.stoodAt)) continue;
+      if (fromTheBeginning) {
+        run.waitsFor = 'bar';
+        run.pattern.resume(0, bar);
+      } else run.pattern.resume(run.stoodAt, now);
+      run.stoodAt = NaN;
+    }
+    this.rest();
+  }
+
+  /** Works out what becomes due within the next moments. */
+  advance(): void {
+    if (this.runs.length === 0) return;
+    const { beats: now, horizon } = this.clock;
+    for (let i = 0; i < this.runs.length; i++) {
+      const run = this.runs[i];
+      if (!Number.isNaN(run.stoodAt)) continue;
+      if (run.waitsFor !== null && run.pattern.hasBegun(now)) {
+        run.waitsFor = null;
+        run.replaces.length = 0;
+        this.changeCount++;
+      }
+      run.pattern.advance(horizon);
+    }
+    for (let i = this.runs.length - 1; i >= 0; i--)
+      if (this.runs[i].pattern.until <= now) {
+        this.runs.splice(i, 1);
+        this.changeCount++;
+      }
+    if (this.runs.length === 0) this.rest();
+  }
+
+  /** What an accompanist of the patch being played does now. */
+  look(accompanistId: string): Readonly<BandLook> {
+    const { looked } = this;
+    const { beats: now } = this.clock;
+    Object.assign(looked, { playing: null, place: 0, next: null, beatsToNext: 0, isEnding: false });
+    for (const { pattern, stoodAt } of this.runs) {
+      if (pattern.accompanist.id !== accompanistId || pattern.patch.id !== this.patch?.id) continue;
+      if (pattern.hasBegun(now) || !Number.isNaN(stoodAt)) {
+        looked.playing = pattern.ready;
+        looked.place = Number.isNaN(stoodAt)
+          ? pattern.placeAt(now)
+          : (stoodAt / pattern.ready.round) % 1;
+        looked.isEnding = pattern.until < Infinity;
+      } else {
+        looked.next = pattern.ready;
+        looked.beatsToNext = pattern.origin - now;
+      }
+    }
+    if (looked.next) looked.isEnding = false;
+    return looked;
+  }
+
+  /** Patterns that run, by the layers they play; for cost and voices. */
+  get running(): readonly { accompanistId: string; placedId: string }[] {
+    return this.runs.map(({ pattern }) => ({
+      accompanistId: pattern.accompanist.id,
+      placedId: pattern.ready.id,
+    }));
+  }
+
+  /** The clock runs from now on; gives the beats at which what is struck now can begin. */
+  private beginning(): Beginnings {
+    if (this.hasJoined) return beginnings(this.clock);
+    this.hasJoined = true;
+    return firstBeginnings(this.clock);
+  }
+
+  private all(key: BandKey, now: Beginnings): void {
+    for (const accompanist of this.band?.accompanists ?? []) {
+      if (key.does === 'stop') this.stopAccompanist(accompanist.index, now.now);
+      else if (key.does === 'next') {
+        const next = this.nextOf(accompanist);
+        if (next) this.begin(accompanist, next, -1, now);
+      } else {
+        const ready = accompanist.patterns.find(({ id }) => id === key.starts[accompanist.id]);
+        if (ready && !this.isPlaying(accompanist, ready)) this.begin(accompanist, ready, -1, now);
+      }
+    }
+  }
+
+  private nextOf({ id, patterns }: ReadyAccompanist): ReadyPattern | undefined {
+    const at = patterns.findIndex((one) => one.id === this.lastOf.get(id));
+    return patterns.at((at + 1) % Math.max(1, patterns.length));
+  }
+
+  private pressed(index: number, ready: ReadyPattern, slot: number, now: Beginnings): void {
+    const accompanist = this.band?.accompanists[index];
+    if (!accompanist) return;
+    const { starting } = accompanist.source;
+    const mine = this.runsOf(accompanist).filter(({ pattern }) => pattern.ready.id === ready.id);
+    const plays = mine.find(({ pattern }) => pattern.until === Infinity);
+    if (starting === 'startStop' && plays) {
+      this.stopRun(plays, now.now);
+      return;
+    }
+    // The one that plays is meant to go on: what waits to follow it is called off.
+    if (starting === 'untilNext' && plays && plays.waitsFor === null) return;
+    this.begin(accompanist, ready, starting === 'whileHeld' ? slot : -1, now);
+  }
+
+  private begin(
+    accompanist: ReadyAccompanist,
+    ready: ReadyPattern,
+    slot: number,
+    now: Beginnings,
+  ): void {
+    const { patch } = this;
+    if (!patch) return;
+    const { begins, takesOver, several, starting } = accompanist.source;
+    const mine = this.runsOf(accompanist);
+    // What waits has not been heard: the new one takes its place.
+    const waiting = several ? [] : mine.filter(({ waitsFor }) => waitsFor !== null);
+    for (const run of waiting) this.drop(run, NOW);
+    const old = several ? [] : mine.filter(({ waitsFor }) => waitsFor === null);
+    const soonest = old.find(({ pattern }) => pattern.until > now.now);
+    let at = now[begins];
+    let waitsFor: Begins | null = begins;
+    if (soonest) {
+      if (takesOver === 'through') at = soonest.pattern.throughAt(now.now);
+      else if (takesOver === 'bar') at = now.bar;
+      else at = now.now;
+      waitsFor = takesOver === 'bar' ? 'bar' : 'now';
+    }
+    const origin =
+      soonest && takesOver === 'atOnce' ? inItsBar(this.clock, ready.round, now.now) : at;
+    const pattern = new RunningPattern(
+      patch,
+      accompanist,
+      ready,
+      origin,
+      this.clock,
+      this.output,
+      this.chord,
+      starting === 'once' ? 1 : Infinity,
+    );
+    const run: Run = { pattern, waitsFor, replaces: old, slot, stoodAt: NaN };
+    for (const { pattern: other } of old) other.end(at <= now.now ? NOW : at);
+    this.runs.push(run);
+    this.lastOf.set(accompanist.id, ready.id);
+    this.changeCount++;
+    pattern.advance(this.clock.horizon);
+  }
+
+  private stopAccompanist(index: number, beat: Beats): void {
+    const accompanist = this.band?.accompanists[index];
+    if (accompanist) for (const run of this.runsOf(accompanist)) this.stopRun(run, beat);
+  }
+
+  /** Stops as its accompanist has it; asked once more, at once. */
+  private stopRun(run: Run, beat: Beats): void {
+    const { pattern } = run;
+    const { takesOver } = pattern.accompanist.source;
+    if (run.waitsFor !== null) {
+      // Those that it was to take over from go on.
+      for (const { pattern: other } of run.replaces) other.goOn();
+      this.drop(run, NOW);
+    } else if (takesOver === 'atOnce' || pattern.until < Infinity) this.drop(run, NOW);
+    else
+      pattern.end(takesOver === 'bar' ? this.clock.barFrom(beat + 1e-6) : pattern.throughAt(beat));
+    this.changeCount++;
+  }
+
+  private drop(run: Run, at: Beats): void {
+    run.pattern.end(at);
+    const index = this.runs.indexOf(run);
+    if (index >= 0) this.runs.splice(index, 1);
+    this.changeCount++;
+  }
+
+  private runsOf({ id }: ReadyAccompanist): Run[] {
+    return this.runs.filter(
+      ({ pattern }) => pattern.accompanist.id === id && pattern.patch.id === this.patch?.id,
+    );
+  }
+
+  private isPlaying(accompanist: ReadyAccompanist, ready: ReadyPattern): boolean {
+    return this.runsOf(accompanist).some(
+      ({ pattern }) => pattern.ready.id === ready.id && pattern.until === Infinity,
+    );
+  }
+
+  /** The patch that a run began in is played, maybe edited. */
+  private adopt(run: Run, patch: CompiledPatch): void {
+    const accompanist = patch.band.accompanists.find(({ id }) => id === run.pattern.accompanist.id);
+    const ready = accompanist?.patterns.find(({ id }) => id === run.pattern.ready.id);
+    if (accompanist && ready) run.pattern.become(patch, accompanist, ready);
+    else this.drop(run, NOW);
+  }
+
+  /** Its patch was left for another one. */
+  private leave(run: Run): void {
+    const { pattern } = run;
+    const { leaving } = pattern.accompanist.source;
+    if (leaving === 'carryOn') return;
+    if (leaving === 'stop' || run.waitsFor !== null) this.drop(run, NOW);
+    else pattern.end(this.clock.barFrom(this.clock.beats + 1e-6));
+  }
+
+  private barsMoved(): void {
+    const { beats, firstBeat } = this.clock;
+    for (const run of this.runs) {
+      const { waitsFor, pattern } = run;
+      if (waitsFor !== 'bar' && waitsFor !== 'fourBars') continue;
+      if (pattern.hasBegun(beats) && pattern.origin >= firstBeat) continue;
+      const at = this.clock.barFrom(beats, waitsFor === 'fourBars' ? 4 : 1);
+      const before = pattern.origin;
+      pattern.moveTo(at);
+      for (const { pattern: other } of run.replaces)
+        if (other.until === before) {
+          other.goOn();
+          other.end(at);
+        }
+    }
+  }
+
+  private followAnew(): void {
+    const { horizon } = this.clock;
+    for (const { pattern, stoodAt } of this.runs) {
+      if (pattern.accompanist.source.follows === 'stays' || !Number.isNaN(stoodAt)) continue;
+      pattern.redo();
+      pattern.advance(horizon);
+    }
+  }
+
+  /** Nothing runs any more: the clock is not needed. */
+  private rest(): void {
+    if (this.runs.length === 0) this.leaveClock();
+  }
+
+  private leaveClock(): void {
+    if (!this.hasJoined) return;
+    this.hasJoined = false;
+    this.clock.leave();
+  }
+}

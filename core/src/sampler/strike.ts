@@ -25,7 +25,7 @@ export function strike(
   start.instance = record[START.instance];
   start.velocity = record[START.velocity];
   start.zone = zone;
-  start.step = stepOf(zone, record[START.note], sampleRate);
+  putStep(start, record, zone, sampleRate);
   start.gain = record[START.gain] * gainFromDb(Math.max(SILENCE_DB + 1, softer * voicing.dynamics));
   start.attackFrames = attackSeconds(voicing, strips.attack[s]) * sampleRate;
   const sustain = voicing.sustain ?? 0;
@@ -39,10 +39,20 @@ export function strike(
   start.cutoff = voicing.brightness * 2 ** (softer * voicing.darkening);
 }
 
-/** Places of a zone's recording by which a note goes on with every frame. */
-export function stepOf(zone: Zone, note: number, sampleRate: number): number {
+/**
+ * Puts into `start` the places of a zone's recording by which the note of a record goes on with every frame. Put there and not
+ * given back: a fraction that one function hands to another would be an object.
+ */
+export function putStep(
+  start: VoiceStart,
+  record: Float64Array,
+  zone: Zone,
+  sampleRate: number,
+): void {
   const rate = zone.sampleRate / sampleRate;
-  const keys = note - zone.rootKey;
-  if (zone.tracking === undefined) return rate * 2 ** (keys / 12);
-  return rate * 2 ** ((keys * zone.tracking + (zone.tuning ?? 0)) / 1200);
+  const keys = record[START.note] - zone.rootKey;
+  start.step =
+    zone.tracking === undefined
+      ? rate * 2 ** (keys / 12)
+      : rate * 2 ** ((keys * zone.tracking + (zone.tuning ?? 0)) / 1200);
 }

@@ -16,7 +16,7 @@ import { HeldLines } from './held-lines.js';
 import { InnerLoop } from './inner-loop.js';
 import { METER, STRIPS } from './meters.js';
 import { Strips } from './strips.js';
-import { stepOf, strike } from './strike.js';
+import { putStep, strike } from './strike.js';
 import { newVoiceStart } from './voice-start.js';
 import { VOICES, Voices } from './voices.js';
 import { ZoneTable, type LoadedSound } from './zone-table.js';
@@ -357,7 +357,7 @@ export class VoiceEngine {
   private slideTo(v: number, record: Float64Array): void {
     const zone = this.voices.zoneOf(v);
     if (!zone) return;
-    this.next.step = stepOf(zone, record[START.note], this.sampleRate);
+    putStep(this.next, record, zone, this.sampleRate);
     this.voices.slide(v, record[START.voice], this.next);
   }
 

@@ -389,11 +389,12 @@ export class Band {
   }
 
   private followAnew(): void {
-    const { horizon } = this.clock;
-    for (const { pattern, stoodAt } of this.runs) {
+    // Every key comes along here: where nothing runs nothing is made for it.
+    for (let i = 0; i < this.runs.length; i++) {
+      const { pattern, stoodAt } = this.runs[i];
       if (pattern.accompanist.source.follows === 'stays' || !Number.isNaN(stoodAt)) continue;
       pattern.redo();
-      pattern.advance(horizon);
+      pattern.advance(this.clock.horizon);
     }
   }
 

@@ -145,7 +145,7 @@ export class Player implements ChannelMessages {
       const id = ++this.voicesBegun;
       sink.press(id, fingered, velocity, layer.velocityGain[velocity], from);
       sink.release(id, until);
-      this.sources.enter(source, { id, sink, from, until });
+      this.sources.enter(source, id, sink, from, until);
     }
   }
 

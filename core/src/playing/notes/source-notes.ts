@@ -13,6 +13,7 @@ export interface NoteSource {
 
 /** A note of a source, and where it went. */
 interface SourceNote {
+  source: NoteSource;
   id: number;
   sink: NoteSink;
   from: Beats;
@@ -21,24 +22,29 @@ interface SourceNote {
 
 /** The notes of sources that are still to end, so that a source can be ended before its time. */
 export class SourceNotes {
-  private readonly bySource = new Map<NoteSource, SourceNote[]>();
+  private readonly notes: SourceNote[] = [];
+  /** Notes that have ended, for those to come: a note allocates nothing. */
+  private readonly spare: SourceNote[] = [];
 
   constructor(private readonly clock: ShowClock) {}
 
-  /** Enters a note that was handed on, with the beat at which it ends. */
-  enter(source: NoteSource, note: SourceNote): void {
-    const known = this.bySource.get(source);
-    if (known) known.push(note);
-    else this.bySource.set(source, [note]);
+  /** Enters a note that was handed on, with the beats at which it begins and ends. */
+  enter(source: NoteSource, id: number, sink: NoteSink, from: Beats, until: Beats): void {
+    const note = this.spare.pop() ?? { source, id, sink, from: 0.5, until: 0.5 };
+    note.source = source;
+    note.id = id;
+    note.sink = sink;
+    note.from = from;
+    note.until = until;
+    this.notes.push(note);
   }
 
   /** Ends what a source plays at a beat: what would begin later does not come. */
   end(source: NoteSource, at: Beats): void {
     const { beats } = this.clock;
-    for (const note of this.bySource.get(source) ?? []) {
-      if (note.until <= at) continue;
-      note.until = Math.max(at, beats);
-      note.sink.release(note.id, at);
+    for (let i = this.notes.length - 1; i >= 0; i--) {
+      const note = this.notes[i];
+      if (note.source === source) this.endNote(note, at, beats);
     }
     this.forgetEnded();
   }
@@ -46,28 +52,39 @@ export class SourceNotes {
   /** Takes back what of a source has not begun. */
   takeBack(source: NoteSource): void {
     const { beats } = this.clock;
-    const notes = this.bySource.get(source);
-    if (!notes) return;
-    for (let i = notes.length - 1; i >= 0; i--) {
-      const note = notes[i];
-      if (note.from <= beats) continue;
-      notes.splice(i, 1);
+    for (let i = this.notes.length - 1; i >= 0; i--) {
+      const note = this.notes[i];
+      if (note.source !== source || note.from <= beats) continue;
+      this.forget(i);
       note.sink.release(note.id, NOW);
     }
-    if (notes.length === 0) this.bySource.delete(source);
   }
 
   /** Ends everything at once. */
   endAll(at: Beats): void {
-    for (const source of [...this.bySource.keys()]) this.end(source, at);
+    const { beats } = this.clock;
+    for (let i = this.notes.length - 1; i >= 0; i--) this.endNote(this.notes[i], at, beats);
+    this.forgetEnded();
   }
 
   /** Forgets what has ended. */
   forgetEnded(): void {
     const { beats } = this.clock;
-    for (const [source, notes] of this.bySource) {
-      for (let i = notes.length - 1; i >= 0; i--) if (notes[i].until <= beats) notes.splice(i, 1);
-      if (notes.length === 0) this.bySource.delete(source);
-    }
+    for (let i = this.notes.length - 1; i >= 0; i--)
+      if (this.notes[i].until <= beats) this.forget(i);
+  }
+
+  private endNote(note: SourceNote, at: Beats, beats: Beats): void {
+    if (note.until <= at) return;
+    note.until = Math.max(at, beats);
+    note.sink.release(note.id, at);
+  }
+
+  /** The last one takes its place: their order means nothing. */
+  private forget(index: number): void {
+    const last = this.notes.length - 1;
+    this.spare.push(this.notes[index]);
+    this.notes[index] = this.notes[last];
+    this.notes.length = last;
   }
 }

@@ -90,7 +90,7 @@ describe('the end of a chain', () => {
     seconds = 0.5;
     clock.tempo = 60;
     voices.retime();
-    expect(heard()).toEqual(['2 at 0.00, end at Infinity', '3 at 1.50, end at 2.50']);
+    expect(heard().sort()).toEqual(['2 at 0.00, end at Infinity', '3 at 1.50, end at 2.50']);
   });
 
   it('sounds what lies within MIDI and is not silenced, and leans on what it sounds', () => {

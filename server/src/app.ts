@@ -19,6 +19,7 @@ import { servePages } from './http/pages.js';
 import { recordingRoutes } from './http/recordings.js';
 import { repertoireRoutes } from './http/repertoire.js';
 import { savedThingRoutes } from './http/saved-things.js';
+import { patternRoutes } from './http/patterns.js';
 import { soundRoutes } from './http/sounds.js';
 import type { DataFolder } from './store/data-folder.js';
 import type { Recordings } from './store/recordings.js';
@@ -62,6 +63,7 @@ export function createApp(parts: AppParts): Express {
     api.use('/repertoire', repertoireRoutes(store));
     api.use('/demo', demoRoutes(store, keeping, recordings?.files));
     api.use('/sounds', soundRoutes(store));
+    api.use('/patterns', patternRoutes(store));
     api.use('/keepsakes', keepsakeRoutes(store));
     if (recordings)
       api.use(

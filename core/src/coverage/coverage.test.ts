@@ -126,7 +126,7 @@ describe('coverage of one keyboard', () => {
     expect(strip.find((k) => k.key === 60)).toEqual({
       key: 60,
       layers: [0, 1],
-      partlySilent: false,
+      ...{ partlySilent: false, starts: false },
     });
   });
 

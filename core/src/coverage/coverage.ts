@@ -14,6 +14,8 @@ export interface Ground {
 export interface CoverageCell extends Ground {
   /** Indices of the layers, ascending; empty on silent ground. */
   layers: number[];
+  /** Its keys start patterns: no layer answers them, and they are not silent. */
+  starts: boolean;
 }
 
 /** One key in the coverage strip. */
@@ -23,6 +25,8 @@ export interface KeyCoverage {
   layers: number[];
   /** True when some velocity of it is silent. */
   partlySilent: boolean;
+  /** It starts something of the band. */
+  starts: boolean;
 }
 
 /** Who answers where on one keyboard. */
@@ -76,7 +80,9 @@ export function coverage(patch: CompiledPatch, keyboard: Keyboard): Coverage {
   const territories = patch.layers
     .slice(0, BITS)
     .map((layer) => territoryOf(layer, device, heardChannel(keyboard), ground));
-  const keyCuts = cuts(ground.keys, territories, 'keys');
+  const isStart = (key: number) =>
+    device >= 0 && key >= 0 && key < 128 && patch.band.triggerAt[device * 128 + key] > 0;
+  const keyCuts = cuts(ground.keys, territories, 'keys', startEdges(ground.keys, isStart));
   const velocityCuts = cuts(ground.velocities, territories, 'velocities');
   const columns = keyCuts.length - 1;
   const rows = velocityCuts.length - 1;
@@ -89,11 +95,16 @@ export function coverage(patch: CompiledPatch, keyboard: Keyboard): Coverage {
     for (let c = keyCuts.indexOf(territory.keys.low); c < toColumn; c++)
       for (let r = fromRow; r < toRow; r++) masks[c * rows + r] |= 1 << index;
   });
-  const grid: Grid = { keyCuts, velocityCuts, columns, rows, masks };
+  const starts = keyCuts.slice(0, columns).map(isStart);
+  starts.forEach((is, c) => {
+    if (is) masks.fill(0, c * rows, (c + 1) * rows);
+  });
+  const grid: Grid = { keyCuts, velocityCuts, columns, rows, masks, starts };
   const cells = rectangles(grid, 'columns', () => true).map((found) => ({
     keys: found.keys,
     velocities: found.velocities,
     layers: indicesOf(found.mask),
+    starts: found.starts,
   }));
   return { ground, cells, silent: silentGround(grid), keys: keyStrip(grid, ground) };
 }
@@ -105,10 +116,25 @@ interface Grid {
   rows: number;
   /** Which layers sound, by column × rows + row. */
   masks: Int32Array;
+  /** Which columns are keys that start something. */
+  starts: boolean[];
 }
 
-function cuts(whole: Span, territories: (Ground | null)[], axis: 'keys' | 'velocities'): number[] {
-  const at = new Set([whole.low, whole.high + 1]);
+/** Where keys that start something begin and end. */
+function startEdges({ low, high }: Span, isStart: (key: number) => boolean): number[] {
+  const edges: number[] = [];
+  for (let key = low + 1; key <= high; key++)
+    if (isStart(key) !== isStart(key - 1)) edges.push(key);
+  return edges;
+}
+
+function cuts(
+  whole: Span,
+  territories: (Ground | null)[],
+  axis: 'keys' | 'velocities',
+  more: readonly number[] = [],
+): number[] {
+  const at = new Set([whole.low, whole.high + 1, ...more]);
   for (const territory of territories) {
     if (!territory) continue;
     at.add(territory[axis].low);
@@ -119,6 +145,7 @@ function cuts(whole: Span, territories: (Ground | null)[], axis: 'keys' | 'veloc
 
 interface MaskedGround extends Ground {
   mask: number;
+  starts: boolean;
 }
 
 /** Joins equal cells of the wanted sort into rectangles, growing along columns or along rows first. */
@@ -127,7 +154,7 @@ function rectangles(
   first: 'columns' | 'rows',
   wanted: (mask: number, column: number) => boolean,
 ): MaskedGround[] {
-  const { columns, rows, masks } = grid;
+  const { columns, rows, masks, starts } = grid;
   const taken = new Uint8Array(columns * rows);
   const free = (column: number, row: number, mask: number) =>
     row < rows &&
@@ -138,6 +165,7 @@ function rectangles(
   for (let column = 0; column < columns; column++) {
     for (let row = 0; row < rows; row++) {
       const mask = masks[column * rows + row];
+      const isStart = starts[column];
       if (!free(column, row, mask)) continue;
       let right = column + 1;
       let top = row + 1;
@@ -145,7 +173,12 @@ function rectangles(
         while (all(column, right, (c) => free(c, top, mask))) top++;
       };
       const growRight = () => {
-        while (all(row, top, (r) => free(right, r, mask))) right++;
+        while (
+          right < columns &&
+          starts[right] === isStart &&
+          all(row, top, (r) => free(right, r, mask))
+        )
+          right++;
       };
       if (first === 'columns') {
         growUp();
@@ -159,6 +192,7 @@ function rectangles(
         keys: { low: grid.keyCuts[column], high: grid.keyCuts[right] - 1 },
         velocities: { low: grid.velocityCuts[row], high: grid.velocityCuts[top] - 1 },
         mask,
+        starts: isStart,
       });
     }
   }
@@ -176,11 +210,12 @@ function all(from: number, to: number, holds: (n: number) => boolean): boolean {
  */
 function silentGround(grid: Grid): Ground[] {
   const { columns, rows, masks } = grid;
+  const { starts } = grid;
   const whollySilent = Array.from({ length: columns }, (_, c) =>
     all(0, rows, (r) => masks[c * rows + r] === 0),
   );
-  const silentKeys = rectangles(grid, 'columns', (_, c) => whollySilent[c]);
-  const partly = (mask: number, c: number) => mask === 0 && !whollySilent[c];
+  const silentKeys = rectangles(grid, 'columns', (_, c) => whollySilent[c] && !starts[c]);
+  const partly = (mask: number, c: number) => mask === 0 && !whollySilent[c] && !starts[c];
   const alongVelocities = rectangles(grid, 'columns', partly);
   const alongKeys = rectangles(grid, 'rows', partly);
   const rest = alongKeys.length <= alongVelocities.length ? alongKeys : alongVelocities;
@@ -204,7 +239,8 @@ function keyStrip(grid: Grid, ground: Ground): KeyCoverage[] {
       mask |= here;
       if (here === 0) partlySilent = true;
     }
-    strip.push({ key, layers: indicesOf(mask), partlySilent });
+    const starts = grid.starts[column];
+    strip.push({ key, layers: indicesOf(mask), partlySilent: partlySilent && !starts, starts });
   }
   return strip;
 }

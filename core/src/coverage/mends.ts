@@ -130,6 +130,9 @@ const LOOK_AT: Record<RemarkKind, string> = {
   unbalancedSplit: 'look at the levels of both sides',
   neverHeard: 'look at its keys, keyboard and transposition',
   twoPrograms: 'give each sound a channel of its own',
+  twoStarts: 'give one of them another key',
+  beyondRun: 'begin its run on a lower key',
+  silentBand: 'choose the layers that it plays',
 };
 
 /** What to look at where no one click mends the matter. */

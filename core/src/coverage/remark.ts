@@ -13,7 +13,10 @@ export type RemarkKind =
   | 'leap'
   | 'unbalancedSplit'
   | 'neverHeard'
-  | 'twoPrograms';
+  | 'twoPrograms'
+  | 'twoStarts'
+  | 'beyondRun'
+  | 'silentBand';
 
 /** Something noticed in a patch: what, where, which layers. */
 export interface Remark {
@@ -33,6 +36,8 @@ export interface Remark {
   octaves?: number;
   /** The keys on which the layer sounds as its sound was made for; left out where there are none. */
   keys?: Span;
+  /** The accompanist it is about. */
+  accompanistId?: string;
   /** dB by which the upper side of a split is louder than the lower one. */
   excess?: number;
 }

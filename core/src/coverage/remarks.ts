@@ -7,6 +7,7 @@ import type { Responses } from '../loudness/plumb-line.js';
 import { intersection, widthOf, type Span } from '../range/range.js';
 import { withPicks, type CompiledLayer, type CompiledPatch } from '../routing/compile.js';
 import { layersHearing } from '../routing/hearing.js';
+import { bandRemarks } from './band-remarks.js';
 import { loudnessRemarks } from './loudness-remarks.js';
 import { groundHeardBy, neverHeard } from './never-heard.js';
 import type { Found, Remark, RemarkKind } from './remark.js';
@@ -56,9 +57,17 @@ function remarksAsPicked(patch: CompiledPatch, settings: RemarkSettings): Found[
     );
     for (const layer of here) found.push(...layerRemarks(layer, patch, keyboard, settings));
   }
+  const playedByBand = new Set(
+    patch.band.accompanists.flatMap(({ patterns, layerIds }) =>
+      patterns.length > 0 ? [...layerIds] : [],
+    ),
+  );
   for (const layer of patch.layers) {
     const reason = neverHeard(layer, patch, settings.devices);
-    if (reason)
+    // What patterns play need not answer any hand.
+    const isPlayed =
+      playedByBand.has(layer.id) && reason?.cause !== 'muted' && reason?.cause !== 'level';
+    if (reason && !isPlayed)
       found.push({
         kind: 'neverHeard',
         id: `never ${layer.id}`,
@@ -69,7 +78,7 @@ function remarksAsPicked(patch: CompiledPatch, settings: RemarkSettings): Found[
         layerIds: [layer.id],
       });
   }
-  found.push(...programRemarks(patch, settings));
+  found.push(...programRemarks(patch, settings), ...bandRemarks(patch, settings));
   return found;
 }
 

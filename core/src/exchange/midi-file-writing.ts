@@ -87,5 +87,7 @@ function tickAt(beat: number): number {
 
 /** Text as UTF-8, a character a byte, which is how the writer takes it. */
 function asBytes(text: string): string {
-  return Array.from(new TextEncoder().encode(text), (byte) => String.fromCharCode(byte)).join('');
+  return encodeURIComponent(text).replaceAll(/%([0-9A-F]{2})/g, (_all, hex: string) =>
+    String.fromCharCode(parseInt(hex, 16)),
+  );
 }

@@ -168,11 +168,14 @@ function nameOf(events: readonly TrackEvent[]): string {
 
 /** Text as UTF-8 where it is, else a character a byte; without what cannot be shown. */
 function textOf(bytes: Uint8Array): string {
+  const first = Array.from(bytes.subarray(0, 1024));
   let text: string;
   try {
-    text = new TextDecoder('utf-8', { fatal: true }).decode(bytes.subarray(0, 1024));
+    text = decodeURIComponent(
+      first.map((byte) => `%${byte.toString(16).padStart(2, '0')}`).join(''),
+    );
   } catch {
-    text = Array.from(bytes.subarray(0, 1024), (byte) => String.fromCharCode(byte)).join('');
+    text = String.fromCharCode(...first);
   }
   return text.replaceAll(/\p{Cc}+/gu, ' ');
 }

@@ -6,6 +6,7 @@ import { patchSchema } from './patch/patch.js';
 import { deviceSchema, rigSchema } from './rig/rig.js';
 import { showSchema } from './show/show.js';
 import { songSchema } from './show/song.js';
+import { patternSchema } from './library/pattern.js';
 import { soundSchema } from './library/sound.js';
 
 /** A thing together with how often it has been saved. Every save names the revision it was made from. */
@@ -27,6 +28,7 @@ export const savedSchemas = {
   patches: saved(patchSchema),
   cues: saved(cueSchema),
   sounds: saved(soundSchema),
+  patterns: saved(patternSchema),
   keepsakes: saved(keepsakeSchema),
 } as const;
 export type Kind = keyof typeof savedSchemas;
@@ -44,6 +46,7 @@ const TABLE: Record<Kind, { name: string; rank: number }> = {
   patches: { name: 'patch', rank: 4 },
   cues: { name: 'cue', rank: 5 },
   sounds: { name: 'sound', rank: 2 },
+  patterns: { name: 'pattern', rank: 2 },
   keepsakes: { name: 'keepsake', rank: 7 },
 };
 
@@ -87,6 +90,7 @@ export const repertoireSchema = z.strictObject({
 export type Repertoire = z.infer<typeof repertoireSchema>;
 
 export const soundListSchema = z.array(savedSchemas.sounds);
+export const patternListSchema = z.array(savedSchemas.patterns);
 export const keepsakeListSchema = z.array(savedSchemas.keepsakes);
 
 /** What the server answers when it cannot do what was asked. */

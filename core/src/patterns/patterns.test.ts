@@ -1,7 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { DIRECTIONS, GRID_STEPS, type PatternShape } from '../model/library/pattern.js';
-import { readMusicalKey, type MusicalKey } from '../pitch/musical-keys.js';
+import {
+  DIRECTIONS,
+  GRID_STEPS,
+  PATTERN_CATEGORIES,
+  patternSchema,
+  type PatternShape,
+} from '../model/library/pattern.js';
+import { readMusicalKey, scaleOf, type MusicalKey } from '../pitch/musical-keys.js';
+import { HOUSE_PATTERNS } from './house/index.js';
 import { byStepsOfKey, inKey } from './in-key.js';
 import { guessKey } from './key-guess.js';
 import { shaped, shapedLength, type Shapeable } from './shaped.js';
@@ -183,5 +190,24 @@ describe('keys of patterns', () => {
       mode: musical.mode,
     });
     expect(guessKey(chord.slice(0, 2))).toBeNull();
+  });
+});
+
+describe('the patterns that ship', () => {
+  it('are forty and more, each a pattern, in whole bars, in its key', () => {
+    expect(HOUSE_PATTERNS.length).toBeGreaterThanOrEqual(40);
+    expect(new Set(HOUSE_PATTERNS.map(({ id }) => id)).size).toBe(HOUSE_PATTERNS.length);
+    for (const pattern of HOUSE_PATTERNS) {
+      expect(patternSchema.safeParse(pattern).error?.issues, pattern.name).toBeUndefined();
+      const { beats, unit } = pattern.metre;
+      expect(((pattern.length * unit) / 4) % beats, pattern.name).toBe(0);
+      const { key: of } = pattern;
+      if (!of) continue;
+      const scale = scaleOf(of);
+      const out = pattern.notes.filter((note) => scale[note.key % 12] === 0);
+      expect(out.length, pattern.name).toBeLessThanOrEqual(1);
+    }
+    const categories = new Set(HOUSE_PATTERNS.map(({ category }) => category));
+    expect(categories.size).toBe(PATTERN_CATEGORIES.length);
   });
 });

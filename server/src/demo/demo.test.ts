@@ -3,6 +3,7 @@ import {
   isKeyboard,
   sentAt,
   type Patch,
+  type Pattern,
   type Repertoire,
   type Sound,
 } from '@pentachord/core/model';
@@ -16,9 +17,11 @@ import { serverUnderTest } from '../testing/server-under-test.js';
 let server: Awaited<ReturnType<typeof serverUnderTest>>;
 let document: Repertoire;
 let sounds: ReadonlyMap<string, Sound>;
+let patterns: ReadonlyMap<string, Pattern>;
 beforeAll(async () => {
   server = await serverUnderTest();
   document = await server.store.repertoire();
+  patterns = new Map((await server.store.all('patterns')).map(({ value }) => [value.id, value]));
   sounds = new Map((await server.store.sounds()).map(({ value }) => [value.id, value]));
 });
 afterAll(() => server.close());
@@ -34,6 +37,7 @@ function compiled(patch: Patch) {
   const song = document.songs.find(({ value }) => value.id === patch.songId)?.value;
   return compilePatch(patch, {
     rig: compileRig(devices()),
+    patterns,
     songShift: song ? songShift(song.fingered, song.sounding) : 0,
   });
 }

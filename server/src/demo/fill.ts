@@ -9,6 +9,7 @@ import {
   type Sound,
   type ValueOf,
 } from '@pentachord/core/model';
+import { HOUSE_PATTERNS } from '@pentachord/core/patterns';
 import type { RecordingFiles } from '../store/recording-files.js';
 import type { Store } from '../store/store.js';
 import { bringBells, nightBells } from './bells.js';
@@ -35,11 +36,14 @@ export async function fillIn(
   if (isNew && demo) await bringDemo(store, files);
 }
 
-/** Adds the house sounds that the library does not hold yet; what the player changed on the others stays. */
+/** Adds the house sounds and patterns that the library does not hold yet; what the player changed on the others stays. */
 export async function fillLibrary(store: Store): Promise<void> {
   const present = new Set((await store.sounds()).map((sound) => sound.value.id));
   for (const sound of houseLibrary())
     if (!present.has(sound.id)) await create(store, 'sounds', sound);
+  const known = new Set((await store.all('patterns')).map(({ value }) => value.id));
+  for (const pattern of HOUSE_PATTERNS)
+    if (!known.has(pattern.id)) await create(store, 'patterns', pattern);
 }
 
 /** Puts the stand-ins up as a rig where there is none, so that the first show can be played. */

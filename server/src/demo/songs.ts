@@ -14,6 +14,7 @@ import {
 } from '@pentachord/core/model';
 import type { MusicalKey } from '@pentachord/core/pitch';
 import { EVEN_TOUCH } from '@pentachord/core/touch';
+import { lowWaterBand } from './band.js';
 
 /** A song with its patches and cues. */
 export interface DemoSong {
@@ -47,7 +48,9 @@ function patch(
   position: number,
   name: string,
   layers: Record<string, DemoLayer>,
-  more: Partial<Pick<Patch, 'treatments' | 'controls' | 'choosers' | 'effects'>> = {},
+  more: Partial<
+    Pick<Patch, 'treatments' | 'controls' | 'choosers' | 'effects' | 'accompanists' | 'bandKeys'>
+  > = {},
 ): Patch {
   const used = [...new Set(Object.values(layers).map((layer) => layer.sound))];
   return {
@@ -453,9 +456,28 @@ function lowWaterMark(): DemoSong {
             keys: keys(53, 103),
             level: -5,
           },
-          'Mud pad': { sound: 'house-warm-pad', keyboards: LOWER, keys: keys(36, 96), level: -12 },
+          'Mud pad': { sound: 'house-warm-pad', keyboards: LOWER, keys: keys(59, 96), level: -12 },
+          // What only the band plays answers the keys that start it, which no hand plays.
+          'Quay drums': { sound: 'house-dockside-kit', keyboards: LOWER, keys: keys(36, 40) },
+          Mist: {
+            sound: 'house-slow-tide-strings',
+            keyboards: LOWER,
+            keys: keys(49, 50),
+            level: -16,
+          },
+          'Reed line': {
+            sound: 'house-wire-harp',
+            keyboards: LOWER,
+            keys: keys(51, 54),
+            level: -11,
+            pan: 0.35,
+          },
         },
         {
+          ...lowWaterBand(ebb, {
+            ...{ drums: `${ebb}-4`, bass: `${ebb}-1`, mud: `${ebb}-3` },
+            ...{ mist: `${ebb}-5`, reeds: `${ebb}-6` },
+          }),
           treatments: [
             {
               kind: 'arpeggio',
@@ -478,6 +500,15 @@ function lowWaterMark(): DemoSong {
               from: 0,
               to: 1,
               ...usualManner({ kind: 'pad', pad: 4 }),
+            },
+            {
+              id: `${ebb}-echo`,
+              place: 'keys2',
+              message: { kind: 'note', note: 59 },
+              target: { kind: 'treatment', treatmentId: `${ebb}-ripples` },
+              from: 0,
+              to: 1,
+              ...usualManner({ kind: 'note', note: 59 }),
             },
           ],
         },

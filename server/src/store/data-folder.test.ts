@@ -279,8 +279,10 @@ describe('a backup', () => {
     const placesOfDevices = await import('../migrations/007-places.js');
     const counting = await import('../migrations/010-counting.js');
     const recordings = await import('../migrations/011-recordings.js');
+    const patterns = await import('../migrations/012-patterns.js');
     const knex = await openDatabase(file);
     const whole = await new Store(knex).repertoire();
+    await patterns.down(knex);
     await recordings.down(knex);
     await counting.down(knex);
     await ties.down(knex);
@@ -296,12 +298,12 @@ describe('a backup', () => {
     expect(keeping.state().damaged).toEqual([]);
     const again = await storeOf(keeping).repertoire();
     const { songs } = whole;
-    // Older tables know no choosers, and no layer that obeys aftertouch.
+    // Older tables know no choosers and no accompanists, and no layer that obeys aftertouch.
     const patches = whole.patches.map((saved) => ({
       ...saved,
       value: {
         ...saved.value,
-        choosers: [],
+        ...{ choosers: [], accompanists: [], bandKeys: [] },
         layers: saved.value.layers.map((layer) => ({
           ...layer,
           obeys: layer.obeys.filter((what) => what !== 'aftertouch'),

@@ -13,6 +13,7 @@ import * as choosers from '../migrations/008-choosers.js';
 import * as ties from '../migrations/009-ties.js';
 import * as counting from '../migrations/010-counting.js';
 import * as recordings from '../migrations/011-recordings.js';
+import * as patterns from '../migrations/012-patterns.js';
 
 const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '001-shows', migration: shows },
@@ -26,6 +27,7 @@ const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '009-ties', migration: ties },
   { name: '010-counting', migration: counting },
   { name: '011-recordings', migration: recordings },
+  { name: '012-patterns', migration: patterns },
 ];
 
 /** The version of the tables: how many migrations there are. */

@@ -1,6 +1,7 @@
 import type { Kind } from '@pentachord/core/model';
 import { keepsakeTables } from './keepsakes.js';
 import { patchTables } from './patches.js';
+import { patternTables } from './patterns.js';
 import { deviceTables, rigTables } from './rig.js';
 import { showTables } from './shows.js';
 import { cueTables, songTables } from './songs.js';
@@ -16,6 +17,7 @@ export const FAMILIES: { [K in Kind]: TableFamily<K> } = {
   patches: patchTables,
   cues: cueTables,
   sounds: soundTables,
+  patterns: patternTables,
   keepsakes: keepsakeTables,
 };
 

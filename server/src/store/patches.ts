@@ -8,6 +8,7 @@ import {
   type Tie,
   type Treatment,
 } from '@pentachord/core/model';
+import { BAND_TABLES, bandFromRows, bandToRows } from './accompanists.js';
 import { prepared } from './prepared.js';
 import { fromJson, Json, lacks, type Row, type TableFamily } from './table-family.js';
 
@@ -155,11 +156,14 @@ function chooserToRow(chooser: Chooser, patchId: string, position: number): Row 
   };
 }
 
-/** Patches with their sounds, layers, treatments, controls and choosers. */
+/** Patches with their sounds, layers, treatments, controls, choosers and accompanists. */
 export const patchTables: TableFamily<'patches'> = {
   table: 'patches',
   order: ['song_id', 'position', 'id'],
-  parts: ['patch_sounds', 'layers', 'treatments', 'patch_controls', 'choosers'],
+  parts: [
+    ...['patch_sounds', 'layers', 'treatments', 'patch_controls', 'choosers'],
+    ...BAND_TABLES,
+  ],
   owner: 'patch_id',
   fromRows: (row, parts) => ({
     id: row['id'] as string,
@@ -172,6 +176,7 @@ export const patchTables: TableFamily<'patches'> = {
     controls: parts['patch_controls'].map(controlFromRow),
     choosers: parts['choosers'].map(chooserFromRow),
     effects: fromJson(row['effects']) as Patch['effects'],
+    ...bandFromRows(parts),
   }),
   toRows: (patch) => ({
     row: {
@@ -186,12 +191,16 @@ export const patchTables: TableFamily<'patches'> = {
       treatments: patch.treatments.map((treatment, at) => treatmentToRow(treatment, patch.id, at)),
       patch_controls: patch.controls.map((control, at) => controlToRow(control, patch.id, at)),
       choosers: patch.choosers.map((chooser, at) => chooserToRow(chooser, patch.id, at)),
+      ...bandToRows(patch, patch.id),
     },
   }),
-  missingIn(connection, { songId, sounds }) {
+  missingIn(connection, { songId, sounds, accompanists }) {
     if (lacks(connection, 'songs', songId)) return 'its song';
     const gone = sounds.some(({ librarySoundId }) => lacks(connection, 'sounds', librarySoundId));
-    return gone ? 'a sound of the library' : null;
+    if (gone) return 'a sound of the library';
+    const placed = accompanists.flatMap(({ patterns }) => patterns);
+    const lost = placed.some(({ patternId }) => lacks(connection, 'patterns', patternId));
+    return lost ? 'a pattern of the library' : null;
   },
   strangerIn(connection, patch) {
     const cue = prepared(

@@ -352,6 +352,12 @@ const USERS: Partial<Record<Kind, { one: string; several: string; query: string 
     query:
       'select distinct patches.name from patches join patch_sounds on patch_id = patches.id where library_sound_id = ?',
   },
+  patterns: {
+    one: 'a key starts it in the patch',
+    several: 'keys start it in the patches',
+    query:
+      'select distinct patches.name from patches join placed_patterns on patch_id = patches.id where pattern_id = ?',
+  },
 };
 
 /** What points to a thing and keeps it from being removed, in words. */

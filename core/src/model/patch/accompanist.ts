@@ -47,39 +47,29 @@ export const placedPatternSchema = z.strictObject({
 export type PlacedPattern = z.infer<typeof placedPatternSchema>;
 
 /** A run of keys that starts patterns on layers. */
-export const accompanistSchema = z
-  .strictObject({
-    id: idSchema,
-    name: nameSchema,
-    /** The layers of the patch that it plays. */
-    layerIds: z.array(idSchema).max(32),
-    /** Where its keys are. */
-    place: placeSchema,
-    patterns: z.array(placedPatternSchema).max(MOST_PLACED),
-    /** The key that stops it; null for none. */
-    stopKey: sevenBitSchema.nullable(),
-    starting: startingSchema,
-    /** Plays several of its patterns at a time. */
-    several: z.boolean(),
-    begins: beginsSchema,
-    takesOver: takesOverSchema,
-    follows: followsSchema,
-    /** Goes on with what it followed when those keys are let go. */
-    remembers: z.boolean(),
-    /** Semitones. */
-    transpose: z.number().int().min(-60).max(60),
-    leaving: leavingSchema,
-    muted: z.boolean(),
-  })
-  .superRefine(({ patterns }, context) => {
-    const ids = new Set(patterns.map(({ id }) => id));
-    if (ids.size < patterns.length)
-      context.addIssue({
-        code: 'custom',
-        path: ['patterns'],
-        message: 'two of its patterns have the same id',
-      });
-  });
+export const accompanistSchema = z.strictObject({
+  id: idSchema,
+  name: nameSchema,
+  /** The layers of the patch that it plays. */
+  layerIds: z.array(idSchema).max(32),
+  /** Where its keys are. */
+  place: placeSchema,
+  patterns: z.array(placedPatternSchema).max(MOST_PLACED),
+  /** The key that stops it; null for none. */
+  stopKey: sevenBitSchema.nullable(),
+  starting: startingSchema,
+  /** Plays several of its patterns at a time. */
+  several: z.boolean(),
+  begins: beginsSchema,
+  takesOver: takesOverSchema,
+  follows: followsSchema,
+  /** Goes on with what it followed when those keys are let go. */
+  remembers: z.boolean(),
+  /** Semitones. */
+  transpose: z.number().int().min(-60).max(60),
+  leaving: leavingSchema,
+  muted: z.boolean(),
+});
 export type Accompanist = z.infer<typeof accompanistSchema>;
 
 /** A key for the whole band: it starts one pattern of each, stops all, or brings all to their next. */

@@ -83,6 +83,13 @@ export const patchSchema = z
           message: 'the treatment is laid on a layer that the patch does not hold',
         });
     });
+    const placed = patch.accompanists.flatMap(({ patterns }) => patterns.map(({ id }) => id));
+    if (new Set(placed).size < placed.length)
+      context.addIssue({
+        code: 'custom',
+        path: ['accompanists'],
+        message: 'two patterns on keys have the same id',
+      });
     patch.accompanists.forEach(({ layerIds }, index) => {
       if (!layerIds.every((id) => seen.has(id)))
         context.addIssue({

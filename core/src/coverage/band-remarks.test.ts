@@ -1,0 +1,66 @@
+import { describe, expect, it } from 'vitest';
+import { newAccompanist, placedPattern, type Accompanist } from '../model/patch/accompanist.js';
+import { HOUSE_PATTERNS } from '../patterns/house/index.js';
+import { compilePatch, compileRig } from '../routing/compile.js';
+import { demoRig, keyboard, keys, layer, patchOf } from '../testing/fixtures.js';
+import { coverage } from './coverage.js';
+import { remarks } from './remarks.js';
+
+const patterns = new Map(HOUSE_PATTERNS.map((one) => [one.id, one]));
+const [first] = demoRig;
+const accompanist = (id: string, low: number, count: number, more: Partial<Accompanist> = {}) => ({
+  ...newAccompanist(id, id, first.place),
+  layerIds: ['a'],
+  patterns: HOUSE_PATTERNS.slice(0, count).map((one, i) =>
+    placedPattern(`${id}-${i}`, one.id, low + i),
+  ),
+  ...more,
+});
+function played(...accompanists: Accompanist[]) {
+  const patch = { ...patchOf([layer('a', { keys: keys(60, 127) })]), accompanists };
+  return compilePatch(patch, { rig: compileRig(demoRig), songShift: 0, patterns });
+}
+const said = (...accompanists: Accompanist[]) =>
+  remarks(played(...accompanists), { devices: demoRig, sounds: new Map(), middleC: 4 })
+    .filter(({ keyboardId }) => keyboardId === null || keyboardId === first.id)
+    .map(({ text }) => text);
+
+describe('keys that start patterns', () => {
+  it('are no silent ground, and belong to no layer', () => {
+    expect(said()).toEqual(['32 silent keys: E1–B3']);
+    expect(said(accompanist('bass', 28, 32))).toEqual([]);
+    expect(said(accompanist('bass', 29, 3))).toEqual([
+      '1 silent key: E1',
+      '28 silent keys: A♭1–B3',
+    ]);
+    const { cells, keys: strip } = coverage(
+      played(accompanist('bass', 62, 2, { stopKey: 64 })),
+      keyboard(first.id),
+    );
+    expect(cells.filter(({ starts }) => starts)).toMatchObject([
+      { keys: { low: 62, high: 64 }, layers: [] },
+    ]);
+    expect(strip.find(({ key }) => key === 61)).toMatchObject({ layers: [0], starts: false });
+    expect(strip.find(({ key }) => key === 63)).toMatchObject({ layers: [], partlySilent: false });
+  });
+
+  it.each<[string, Accompanist[], RegExp]>([
+    [
+      'two on one key',
+      [accompanist('bass', 28, 32), accompanist('drums', 30, 1)],
+      /^F♯1 of .+ does two things: “.+” of bass and “low tide” of drums$/,
+    ],
+    [
+      'a run beyond the keyboard',
+      [accompanist('bass', 28, 32), accompanist('drums', 103, 3)],
+      /^2 patterns of drums lie beyond the upper keys: half tide, springs$/,
+    ],
+    [
+      'no layer',
+      [accompanist('bass', 28, 32), accompanist('drums', 70, 1, { layerIds: [] })],
+      /^drums plays no layer/,
+    ],
+  ])('are remarked on: %s', (_what, all, words) => {
+    expect(said(...all)).toEqual([expect.stringMatching(words)]);
+  });
+});

@@ -1,0 +1,64 @@
+import { placeInWords } from '../model/rig/place.js';
+import { isKeyboard, type Device } from '../model/rig/rig.js';
+import { noteName, type NoteNaming } from '../pitch/note-names.js';
+import type { Trigger } from '../patterns/compiled-band.js';
+import type { CompiledPatch } from '../routing/compile.js';
+import { groundOf } from './coverage.js';
+import type { Found } from './remark.js';
+
+/** What is worth noticing about the accompanists of a patch. */
+export function bandRemarks(
+  patch: CompiledPatch,
+  { devices, middleC }: { devices: readonly Device[]; middleC: NoteNaming },
+): Found[] {
+  const { accompanists, triggers, triggerAt } = patch.band;
+  const found: Found[] = [];
+  const about = (kind: Found['kind'], id: string, text: string, accompanistId?: string) =>
+    found.push({
+      ...{ kind, id: `${kind} ${id}`, weight: 'alarm', text, keyboardId: null, where: null },
+      ...{ layerIds: [], ...(accompanistId === undefined ? {} : { accompanistId }) },
+    });
+  triggers.forEach((all, at) => {
+    if (all.length < 2) return;
+    const index = triggerAt.indexOf(at + 1);
+    const key = noteName(index % 128, middleC);
+    const where = devices.find(({ id }) => id === patch.rig.ids[index >> 7]);
+    const starts = all.map((trigger) => inWords(trigger, patch)).join(' and ');
+    about(
+      'twoStarts',
+      String(index),
+      `${key} of ${where?.name ?? 'the rig'} does two things: ${starts}`,
+    );
+  });
+  for (const { id, source, patterns, layerIds } of accompanists) {
+    if (layerIds.size === 0 && patterns.length > 0)
+      about(
+        'silentBand',
+        id,
+        `${source.name} plays no layer: its keys start nothing that is heard`,
+        id,
+      );
+    const keyboard = devices
+      .filter(isKeyboard)
+      .find(({ place, alsoAt }) => place === source.place || alsoAt.includes(source.place));
+    if (!keyboard) continue;
+    const { keys } = groundOf(keyboard);
+    const out = patterns.filter(({ key }) => key < keys.low || key > keys.high);
+    if (out.length > 0)
+      about(
+        'beyondRun',
+        id,
+        `${out.length === 1 ? 'a pattern' : `${out.length} patterns`} of ${source.name} lie beyond the ${placeInWords(source.place)}: ${out.map(({ name }) => name).join(', ')}`,
+        id,
+      );
+  }
+  return found;
+}
+
+function inWords(trigger: Trigger, { band }: CompiledPatch): string {
+  if (trigger.kind === 'band') return WORDS[trigger.bandKey.does];
+  const { name } = band.accompanists[trigger.accompanist].source;
+  return trigger.kind === 'stop' ? `${name} stops` : `“${trigger.pattern.name}” of ${name}`;
+}
+
+const WORDS = { start: 'all begin', stop: 'all stop', next: 'all go on to their next' } as const;

@@ -286,5 +286,6 @@ export function anyShow(chance: Chance): ShowPlan {
     cues: Object.fromEntries(cues.map((c) => [c.id, c])),
     steps: steps(show.order, songs, cues),
     ties: [],
+    patterns: new Map(),
   };
 }

@@ -48,7 +48,7 @@ describe('keys that start patterns', () => {
     [
       'two on one key',
       [accompanist('bass', 28, 32), accompanist('drums', 30, 1)],
-      /^F♯1 of .+ does two things: “.+” of bass and “low tide” of drums$/,
+      /^F♯1 of .+ does two things: “.+” of bass, on the bar and “low tide” of drums, on the bar$/,
     ],
     [
       'a run beyond the keyboard',

@@ -1,7 +1,7 @@
 import { placeInWords } from '../model/rig/place.js';
 import { isKeyboard, type Device } from '../model/rig/rig.js';
 import { noteName, type NoteNaming } from '../pitch/note-names.js';
-import type { Trigger } from '../patterns/compiled-band.js';
+import { triggerInWords } from '../patterns/words.js';
 import type { CompiledPatch } from '../routing/compile.js';
 import { groundOf } from './coverage.js';
 import type { Found } from './remark.js';
@@ -23,7 +23,7 @@ export function bandRemarks(
     const index = triggerAt.indexOf(at + 1);
     const key = noteName(index % 128, middleC);
     const where = devices.find(({ id }) => id === patch.rig.ids[index >> 7]);
-    const starts = all.map((trigger) => inWords(trigger, patch)).join(' and ');
+    const starts = all.map((trigger) => triggerInWords(trigger, patch.band)).join(' and ');
     about(
       'twoStarts',
       String(index),
@@ -54,11 +54,3 @@ export function bandRemarks(
   }
   return found;
 }
-
-function inWords(trigger: Trigger, { band }: CompiledPatch): string {
-  if (trigger.kind === 'band') return WORDS[trigger.bandKey.does];
-  const { name } = band.accompanists[trigger.accompanist].source;
-  return trigger.kind === 'stop' ? `${name} stops` : `“${trigger.pattern.name}” of ${name}`;
-}
-
-const WORDS = { start: 'all begin', stop: 'all stop', next: 'all go on to their next' } as const;

@@ -36,13 +36,20 @@ export function underHands(
   for (const layer of patch.layers) {
     if (!hears(layer, device, heardChannel(keyboard)) || layer.soloedOut) continue;
     const keys = intersection({ low: layer.keyLow, high: layer.keyHigh }, ground);
-    if (!keys) continue;
+    if (!keys || startsOnly(patch, device, keys)) continue;
     const muted = layer.muted || !layer.isChosen;
     const why = layer.muted ? 'muted' : 'not picked';
     const words = muted ? why : layerInWords(layer, keys, ground, middleC);
     found.push({ layer, keys, words, muted });
   }
   return found;
+}
+
+/** Whether each of some keys starts something of the band, so that no hand plays them. */
+function startsOnly({ band }: CompiledPatch, device: number, { low, high }: Span): boolean {
+  for (let key = low; key <= high; key++)
+    if (band.triggerAt[device * 128 + key] === 0) return false;
+  return true;
 }
 
 function layerInWords(layer: CompiledLayer, keys: Span, ground: Span, middleC: NoteNaming): string {

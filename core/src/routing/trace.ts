@@ -1,3 +1,5 @@
+import type { Trigger } from '../patterns/compiled-band.js';
+import { triggerInWords } from '../patterns/words.js';
 import { TREATMENT_NAMES, type Treatment } from '../model/patch/treatment.js';
 import { noteName, type NoteNaming } from '../pitch/note-names.js';
 import { dbFromGain, formatDb } from '../units/decibels.js';
@@ -58,6 +60,8 @@ export interface Trace {
   /** Key and velocity as the layers heard them, after the keyboard's own octave shift and touch. */
   heardKey: number;
   heardVelocity: number;
+  /** What the key starts instead of being played, in words; none for most. */
+  starts: string[];
   layers: LayerTrace[];
 }
 
@@ -100,7 +104,15 @@ export function trace(
       movedBy: levels[layer.id]?.by ?? '',
     };
   });
-  return { played, heardKey, heardVelocity, layers };
+  const starts = triggersOf(patch, played.device, heardKey).map((one) =>
+    triggerInWords(one, patch.band),
+  );
+  return { played, heardKey, heardVelocity, starts, layers };
+}
+
+function triggersOf({ band }: CompiledPatch, device: number, key: number): readonly Trigger[] {
+  const at = device >= 0 && key >= 0 && key < 128 ? band.triggerAt[device * 128 + key] : 0;
+  return at > 0 ? band.triggers[at - 1] : [];
 }
 
 /** The first sieve that a note meets before anything has made other notes of it, if it does not let it through. */

@@ -57,6 +57,11 @@ export const routes: Routes = [
         loadComponent: () => import('./patch/patch-view').then((m) => m.PatchView),
       },
       {
+        path: 'band',
+        title: 'Band · Pentachord',
+        loadComponent: () => import('./band/band-view').then((m) => m.BandView),
+      },
+      {
         path: 'library',
         loadComponent: () => import('./ui/rooms').then((m) => m.Rooms),
         data: { label: 'Library', rooms: LIBRARY },

@@ -61,7 +61,15 @@ const cues = Object.fromEntries(
 const show = { ...newShow('show', 'Show', '2027-01-01', 'rig'), order: [songEntry('e', 'song')] };
 const plan: ShowPlan = {
   ties: [],
-  ...{ show, songs, cues, devices: [upper], rig: compileRig([upper]), sounds: new Map() },
+  ...{
+    show,
+    songs,
+    cues,
+    devices: [upper],
+    rig: compileRig([upper]),
+    sounds: new Map(),
+    patterns: new Map(),
+  },
   patches: { patch },
   steps: steps(show.order, songs, Object.values(cues)),
 };

@@ -68,6 +68,7 @@ export class Live {
   readonly host = this.path.host;
   readonly orders = this.path.orders;
   readonly tied = this.path.tied;
+  readonly band = this.path.band;
   readonly timekeeping = this.path.timekeeping;
   private readonly ticker = new Ticker(() => {
     this.audio.compareClocks();

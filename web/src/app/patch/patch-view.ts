@@ -8,7 +8,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { MatTab, MatTabContent, MatTabGroup } from '@angular/material/tabs';
 import { movingSplit, type Remark } from '@pentachord/core/coverage';
 import { shiftOfSong, type Chooser } from '@pentachord/core/model';
@@ -35,6 +35,7 @@ import { LayerSelection } from '../state/session/layer-selection';
 import { session } from '../state/session/session';
 import { Undoing } from '../state/session/undoing';
 import { CueDifferenceBar } from '../ui/cues/cue-difference';
+import { KeyFlags } from '../ui/band/key-flags';
 import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 import { PlumbPanel } from './beside/plumb-panel';
 import { ChoiceBar } from '../ui/choices/choice-bar';
@@ -69,6 +70,7 @@ import { useShortcuts } from './shortcuts';
     Field,
     FirstSounds,
     RouterLink,
+    KeyFlags,
     LayerDrawer,
     Ledger,
     MatButtonModule,
@@ -91,6 +93,7 @@ import { useShortcuts } from './shortcuts';
 export class PatchView {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly live = inject(Live);
+  private readonly router = inject(Router);
   private readonly hands = inject(ScreenHands);
   private readonly clipboard = inject(LayerClipboard);
   protected readonly editing = inject(PatchEditing);
@@ -149,6 +152,11 @@ export class PatchView {
       if (wasOpen && !isOpen && isNowhere) this.desk.opener?.focus();
       wasOpen = isOpen;
     });
+  }
+
+  /** What keys start is looked at and changed in the band’s own view. */
+  protected openBand(): void {
+    void this.router.navigateByUrl('/band');
   }
 
   protected strike({ key, velocity }: { key: number; velocity: number }): void {

@@ -7,6 +7,8 @@ import { Live } from '../live/live';
 import { selectBudget, selectCost, selectRemarks } from '../state/machine/selectors';
 import type { AppState } from '../state/reducers';
 import { selectCompiled, selectKeyboard } from '../state/selectors';
+import { bandLooks } from '../ui/band/band-looks';
+import { flagsOn } from '../ui/band/flags-on';
 import { PatchDesk } from './patch-desk';
 
 /** Remarks that have a tag on the field at one time. */
@@ -43,6 +45,13 @@ export class ShownPatch {
     const layer = this.compiled()?.layers.find(({ id }) => id === wanted);
     return layer && keyboard ? soundingByKey(layer, groundOf(keyboard).keys) : null;
   });
+  private readonly looked = bandLooks(this.compiled);
+  /** What keys of the keyboard start, by name. */
+  readonly flags = computed(() => {
+    const compiled = this.compiled();
+    const device = compiled?.rig.ids.indexOf(this.keyboard()?.id ?? '') ?? -1;
+    return compiled ? flagsOn(compiled, device, this.looked()) : [];
+  });
   readonly coverage = computed(() => {
     const compiled = this.compiled();
     const keyboard = this.keyboard();
@@ -61,7 +70,9 @@ export class ShownPatch {
   /** Keys on which nothing answers. */
   readonly dimmed = computed(() => {
     const keys = this.coverage()?.keys ?? [];
-    return new Set(keys.filter(({ layers }) => layers.length === 0).map(({ key }) => key));
+    return new Set(
+      keys.filter(({ layers, starts }) => layers.length === 0 && !starts).map(({ key }) => key),
+    );
   });
 
   /** True while something sounds. */

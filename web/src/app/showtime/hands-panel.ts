@@ -7,6 +7,9 @@ import { dequal } from 'dequal';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
 import { ScreenHands } from '../live/hands/screen-hands';
+import { bandLooks } from '../ui/band/band-looks';
+import { flagsOn } from '../ui/band/flags-on';
+import { KeyFlags } from '../ui/band/key-flags';
 import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 import { layerMark } from '../ui/layer-colours';
 import { Tip } from '../ui/tips/tip';
@@ -14,7 +17,7 @@ import { Tip } from '../ui/tips/tip';
 /** One keyboard in Showtime: the layers as bars over the keys that they answer. */
 @Component({
   selector: 'pc-hands-panel',
-  imports: [Tip, PlayableKeyboard],
+  imports: [KeyFlags, Tip, PlayableKeyboard],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>{{ keyboard().name }}</h2>
@@ -37,6 +40,13 @@ import { Tip } from '../ui/tips/tip';
       </div>
     } @empty {
       <p class="nobody">nothing on this keyboard</p>
+    }
+    @if (flags().length > 0) {
+      <pc-key-flags
+        [flags]="flags()"
+        [lowestKey]="covered().ground.keys.low"
+        [highestKey]="covered().ground.keys.high"
+      />
     }
     <pc-keyboard
       [label]="keyboard().name"
@@ -120,6 +130,13 @@ export class HandsPanel {
   private readonly live = inject(Live);
 
   protected readonly covered = computed(() => coverage(this.patch(), this.keyboard()));
+  private readonly looked = bandLooks(() => this.patch());
+  /** What keys start, by name. */
+  protected readonly flags = computed(() => {
+    const patch = this.patch();
+    const device = patch.rig.ids.indexOf(this.keyboard().id);
+    return flagsOn(patch, device, this.looked(), this.dark());
+  });
   /** What choosers have picked. */
   private readonly choices = signal<ReadonlyMap<string, number>>(new Map(), { equal: dequal });
   private readonly found = computed(() => {
@@ -167,14 +184,15 @@ export class HandsPanel {
 
   protected readonly silentKeys = computed(() => {
     const { keys } = this.covered();
-    const silent = keys.filter((k) => k.layers.length === 0).map((k) => k.key);
+    const silent = keys.filter((k) => k.layers.length === 0 && !k.starts).map((k) => k.key);
     return new Set(silent.length === keys.length ? [] : silent);
   });
-  protected readonly tints = computed(() =>
-    this.covered().keys.flatMap(({ key, layers }) =>
+  protected readonly tints = computed(() => [
+    ...this.covered().keys.flatMap(({ key, layers }) =>
       layers.length > 0 ? [{ key, colour: this.markOf(layers[0]) }] : [],
     ),
-  );
+    ...this.flags().map(({ key, colour }) => ({ key, colour })),
+  ]);
   protected readonly velocityOf = computed(() => {
     const { id, octaveShift } = this.keyboard();
     const device = this.patch().rig.ids.indexOf(id);

@@ -31,6 +31,7 @@ import {
   selectEntry,
   selectKeyboards,
   selectMiddleC,
+  selectPatterns,
   selectRig,
   selectSession,
   selectShow,
@@ -152,11 +153,18 @@ export class ShowtimeView {
   protected readonly next = computed(() => this.besideInWords(1));
   protected readonly previous = computed(() => this.besideInWords(-1));
 
+  private readonly patterns = this.store.selectSignal(selectPatterns);
   protected readonly compiled = computed(() => {
     const cue = this.cue();
     const song = this.song();
     const patch = (cue && this.things().patches[cue.patchId]) ?? this.patch();
-    return patch && patchInPlay(patch, { rig: this.rig(), song, cue, soloed: NOBODY }).compiled;
+    return (
+      patch &&
+      patchInPlay(patch, {
+        ...{ rig: this.rig(), song, cue, soloed: NOBODY },
+        patterns: this.patterns(),
+      }).compiled
+    );
   });
   /** Keyboards with something on them; all of them when there is nothing anywhere. */
   protected readonly used = computed(() => {

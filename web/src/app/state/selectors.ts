@@ -11,6 +11,7 @@ import {
   type Keepsake,
   type Keyboard,
   type Patch,
+  type Pattern,
   type Song,
 } from '@pentachord/core/model';
 import { compileRig, patchInPlay, withPicks } from '@pentachord/core/routing';
@@ -83,6 +84,11 @@ export const selectSongs = createSelector(
 export const selectSounds = createSelector(
   selectSoundsById,
   (sounds) => new Map(Object.entries(sounds)),
+);
+const selectPatternsById = createSelector(selectThings, (things) => things.patterns);
+export const selectPatterns = createSelector(
+  selectPatternsById,
+  (patterns): ReadonlyMap<string, Pattern> => new Map(Object.entries(patterns)),
 );
 export const selectLibrary = createSelector(selectSounds, (sounds) =>
   [...sounds.values()].sort(
@@ -217,10 +223,11 @@ export const selectCompiled = createSelector(
   selectSoloedSet,
   selectBalancedCue,
   selectPicks,
-  (patch, song, rig, soloed, cue, picks) =>
+  selectPatterns,
+  (patch, song, rig, soloed, cue, picks, patterns) =>
     patch &&
     withPicks(
-      patchInPlay(patch, { rig, song, cue, soloed }).compiled,
+      patchInPlay(patch, { rig, song, cue, soloed, patterns }).compiled,
       ({ id, chosen }) => (picks as Partial<typeof picks>)[id] ?? chosen,
     ),
 );

@@ -69,6 +69,7 @@ function opened(): AppState {
     loading.loaded({
       repertoire,
       sounds,
+      patterns: [],
       keepsakes: [],
       showId: 'show',
       wasHere: true,
@@ -487,7 +488,15 @@ describe('what another window or the server has', () => {
     const state = reduce(
       reduce(undefined, { type: 'start' }),
       loading.loaded({
-        ...{ repertoire, sounds, keepsakes: [], showId: 'show', wasHere: true, isKept: false },
+        ...{
+          repertoire,
+          sounds,
+          patterns: [],
+          keepsakes: [],
+          showId: 'show',
+          wasHere: true,
+          isKept: false,
+        },
         unsaved: kept,
       }),
     );
@@ -497,7 +506,14 @@ describe('what another window or the server has', () => {
     const met = reduce(
       undefined,
       loading.loaded({
-        ...{ repertoire: theirs, sounds, keepsakes: [], showId: 'show', wasHere: true },
+        ...{
+          repertoire: theirs,
+          sounds,
+          patterns: [],
+          keepsakes: [],
+          showId: 'show',
+          wasHere: true,
+        },
         ...{ isKept: false, unsaved: [kept[0]] },
       }),
     );

@@ -84,6 +84,8 @@ export class CoverageStrip {
 
   protected readonly silent = computed(() => {
     const { keys, ground } = this.coverage();
-    return keys.filter((k) => k.layers.length === 0).map((k) => k.key - ground.keys.low);
+    return keys
+      .filter((k) => k.layers.length === 0 && !k.starts)
+      .map((k) => k.key - ground.keys.low);
   });
 }

@@ -11,6 +11,7 @@ const covered: Coverage = {
     keys: { low: i * 10, high: i * 10 + 9 },
     velocities: ground.velocities,
     layers: Array.from({ length: i }, (_, layer) => layer),
+    starts: false,
   })),
   silent: [],
   keys: [],

@@ -3,7 +3,13 @@ import type { Patch } from '@pentachord/core/model';
 import { patchInPlay } from '@pentachord/core/routing';
 import { createSelector } from '@ngrx/store';
 import { selectRemarks, selectRemarkSettings } from '../../state/machine/selectors';
-import { selectPatch, selectPatchSong, selectRig, selectSoloedSet } from '../../state/selectors';
+import {
+  selectPatch,
+  selectPatchSong,
+  selectPatterns,
+  selectRig,
+  selectSoloedSet,
+} from '../../state/selectors';
 
 /** What one click can do about a remark of the patch on the desk, if it is sure to help. */
 export const selectMendOf = createSelector(
@@ -13,10 +19,11 @@ export const selectMendOf = createSelector(
   selectSoloedSet,
   selectRemarkSettings,
   selectRemarks,
-  (patch, song, rig, soloed, settings, before) =>
+  selectPatterns,
+  (patch, song, rig, soloed, settings, before, patterns) =>
     (remark: Remark): Mend | null => {
       const remarksOf = (mended: Patch) =>
-        remarks(patchInPlay(mended, { rig, song, cue: null, soloed }).compiled, settings);
+        remarks(patchInPlay(mended, { rig, song, cue: null, soloed, patterns }).compiled, settings);
       return patch && provenMendOf(remark, patch, settings.devices, before, remarksOf);
     },
 );

@@ -121,6 +121,11 @@ const ON_PATCH: {
     patch.choosers = [...edit.choosers];
     tidy(patch);
   },
+  [edits.bandChanged.type]: (patch, { band }) => {
+    patch.accompanists = [...band.accompanists];
+    patch.bandKeys = [...band.bandKeys];
+    tidy(patch);
+  },
   [edits.layersPasted.type]: (patch, edit) => {
     const room = MOST_LAYERS - patch.layers.length;
     nameByFirst(patch, edit.carried.layers[0]?.name ?? patch.name);
@@ -286,6 +291,11 @@ function tidy(patch: Patch): void {
             layerIds: choice.layerIds.filter((id) => layers.has(id)),
           })),
         },
+  );
+  patch.accompanists = patch.accompanists.map((accompanist) =>
+    accompanist.layerIds.every((id) => layers.has(id))
+      ? accompanist
+      : { ...accompanist, layerIds: accompanist.layerIds.filter((id) => layers.has(id)) },
   );
   const parts = new Set([...layers, ...[...patch.sounds, ...patch.treatments].map(({ id }) => id)]);
   patch.controls = patch.controls.filter(({ target }) => {

@@ -1,4 +1,5 @@
 import type {
+  Band,
   Chooser,
   CarriedLayers,
   Effects,
@@ -94,6 +95,8 @@ export const edits = createActionGroup({
     'Control untied': props<{ patchId: string; controlId: string }>(),
     'Effects changed': props<{ patchId: string; changes: Partial<Effects>; gesture?: string }>(),
     'Choosers changed': props<{ patchId: string; choosers: readonly Chooser[]; words: string }>(),
+    /** Accompanists, what they have on keys, and the keys for all of them. */
+    'Band changed': props<{ patchId: string; band: Band; words: string; gesture?: string }>(),
     /** Many things that come in together, whatever they are, as one step of undo; each is saved behind what it needs. */
     'Things imported': props<{ things: readonly AnyThing[]; words: string }>(),
     'Patch renamed': props<{ patchId: string; name: string }>(),
@@ -171,6 +174,7 @@ export function editInWords(edit: Edit): string {
       return `${Object.keys(edit.changes).at(0) === 'timbre' ? 'timbre' : 'voices'} changed`;
     case edits.layersChanged.type:
     case edits.choosersChanged.type:
+    case edits.bandChanged.type:
     case edits.layersPasted.type:
     case edits.thingsImported.type:
       return edit.words;

@@ -2,6 +2,7 @@ import { inject, Injectable } from '@angular/core';
 import {
   changedTogether,
   partName,
+  type Band,
   type Chooser,
   type CueLevel,
   type Effects,
@@ -120,6 +121,12 @@ export class PatchEditing {
   changeChoosers(choosers: readonly Chooser[], words: string): void {
     const patchId = this.patch()?.id;
     if (patchId) this.door.do(edits.choosersChanged({ patchId, choosers, words }));
+  }
+
+  /** Changes the accompanists and their keys; what comes with one `gesture` is one step of undo. */
+  changeBand(band: Band, words: string, gesture?: string): void {
+    const patchId = this.patch()?.id;
+    if (patchId) this.door.do(edits.bandChanged({ patchId, band, words, gesture }));
   }
 
   /** Picks a choice: for the cue whose balance is on the desk, else as the patch is written. */

@@ -56,7 +56,15 @@ beforeEach(() => {
         patches: [saved(patch)],
         cues: [],
       },
-      ...{ sounds: [], keepsakes: [], showId: 'show', wasHere: true, unsaved: [], isKept: false },
+      ...{
+        sounds: [],
+        patterns: [],
+        keepsakes: [],
+        showId: 'show',
+        wasHere: true,
+        unsaved: [],
+        isKept: false,
+      },
     }),
   );
   store.dispatch(session.patchOpened({ patchId: 'patch' }));

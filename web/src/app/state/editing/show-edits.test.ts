@@ -53,6 +53,7 @@ function opened(): AppState {
     loading.loaded({
       repertoire,
       sounds: [],
+      patterns: [],
       keepsakes: [],
       showId: 'night',
       wasHere: true,

@@ -126,6 +126,7 @@ beforeEach(() => {
         cues: [saved(cue)],
       },
       sounds: sounds.map(saved),
+      patterns: [],
       keepsakes: [],
       showId: 'show',
       wasHere: true,

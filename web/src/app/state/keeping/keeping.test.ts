@@ -48,6 +48,7 @@ const answered = (name = 'As saved', revision = 3): Answered => ({
     cues: [],
   },
   sounds: [],
+  patterns: [],
   keepsakes: [],
 });
 const bookmark = {

@@ -4,11 +4,13 @@ import {
   faultSchema,
   healthSchema,
   keepsakeListSchema,
+  patternListSchema,
   repertoireSchema,
   savedSchemas,
   soundListSchema,
   type Fault,
   type Keepsake,
+  type Pattern,
   type Repertoire,
   type Saved,
   type Sound,
@@ -48,12 +50,13 @@ export class Api {
 
   /** Everything that there is, as one begins with it. */
   async everything() {
-    const [repertoire, sounds, keepsakes] = await Promise.all([
+    const [repertoire, sounds, patterns, keepsakes] = await Promise.all([
       this.repertoire(),
       this.sounds(),
+      this.patterns(),
       this.keepsakes(),
     ]);
-    return { repertoire, sounds, keepsakes };
+    return { repertoire, sounds, patterns, keepsakes };
   }
 
   /** The name of the database that answers; null when none does. Never throws. */
@@ -68,6 +71,10 @@ export class Api {
 
   async sounds(): Promise<Saved<Sound>[]> {
     return soundListSchema.parse(await this.read('/api/sounds'));
+  }
+
+  async patterns(): Promise<Saved<Pattern>[]> {
+    return patternListSchema.parse(await this.read('/api/patterns'));
   }
 
   async keepsakes(): Promise<Saved<Keepsake>[]> {

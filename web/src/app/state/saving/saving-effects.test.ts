@@ -24,6 +24,7 @@ function desk(mine: Song | null = null) {
     ...{
       repertoire,
       sounds: [],
+      patterns: [],
       keepsakes: [],
       showId: null,
       wasHere: true,

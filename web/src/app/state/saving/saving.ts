@@ -102,8 +102,8 @@ export function unsavedThings(things: Things, base: SavingState['base']): Unsave
 
 export const savingReducer = createReducer<SavingState>(
   NOTHING_SAVED,
-  on(loading.loaded, (_state, { repertoire, sounds, keepsakes, unsaved }) => {
-    let base = baseOf({ repertoire, sounds, keepsakes });
+  on(loading.loaded, (_state, { repertoire, sounds, patterns, keepsakes, unsaved }) => {
+    let base = baseOf({ repertoire, sounds, patterns, keepsakes });
     // What was changed here was made from the revision it names: if the server has gone on since, that is a conflict.
     for (const { kind, id, revision, value } of unsaved) {
       const key = thingKey(kind, id);

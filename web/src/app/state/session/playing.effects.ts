@@ -24,6 +24,7 @@ import {
   selectShow,
   selectSoloedSet,
   selectSongs,
+  selectPatterns,
   selectSounds,
   selectSteps,
   selectThings,
@@ -47,10 +48,11 @@ const selectPlan = createSelector(
   selectSongs,
   selectThings,
   selectSounds,
+  selectPatterns,
   selectSteps,
-  (show, devices, rig, songs, { patches, cues, rigs }, sounds, steps): ShowPlan | null =>
+  (show, devices, rig, songs, { patches, cues, rigs }, sounds, patterns, steps): ShowPlan | null =>
     show && {
-      ...{ show, devices, rig, songs, patches, cues, sounds, steps },
+      ...{ show, devices, rig, songs, patches, cues, sounds, patterns, steps },
       ties: show.rigId in rigs ? rigs[show.rigId].ties : NO_TIES,
     },
 );

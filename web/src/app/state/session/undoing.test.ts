@@ -47,7 +47,15 @@ describe('what was given up of a night', () => {
           ...{ shows: [saved(newShow('show', 'Show', '2027-01-01', 'home'))] },
           songs: [saved({ ...newSong('song', 'Song'), tempo: 100 })],
         },
-        ...{ sounds: [], keepsakes: [], showId: 'show', wasHere: true, unsaved: [], isKept: false },
+        ...{
+          sounds: [],
+          patterns: [],
+          keepsakes: [],
+          showId: 'show',
+          wasHere: true,
+          unsaved: [],
+          isKept: false,
+        },
       }),
     );
     desk.open('show', [{ ...newNight('show'), trims: [trim('a'), trim('b')] }]);

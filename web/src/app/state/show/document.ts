@@ -5,6 +5,7 @@ import {
   type Keepsake,
   type Kind,
   type Patch,
+  type Pattern,
   type Saved,
   type Show,
   type Repertoire,
@@ -33,6 +34,7 @@ export const EMPTY_DOCUMENT: DocumentState = {
 export interface Opened {
   repertoire: Repertoire;
   sounds: Saved<Sound>[];
+  patterns: Saved<Pattern>[];
   keepsakes: Saved<Keepsake>[];
   /** The show to be open; null when there is none. */
   showId: string | null;
@@ -45,13 +47,13 @@ export interface Opened {
 }
 
 /** What the server answers of what it has. */
-export type Answered = Pick<Opened, 'repertoire' | 'sounds' | 'keepsakes'>;
+export type Answered = Pick<Opened, 'repertoire' | 'sounds' | 'patterns' | 'keepsakes'>;
 
 /** Of every kind what the server answers. */
 export type AnsweredByKind = { [K in Kind]: Saved<ValueOf<K>>[] };
 
-export function answeredByKind({ repertoire, sounds, keepsakes }: Answered): AnsweredByKind {
-  return { ...repertoire, sounds, keepsakes };
+export function answeredByKind({ repertoire, ...others }: Answered): AnsweredByKind {
+  return { ...repertoire, ...others };
 }
 
 /** A thing that differs from what the server has. */

@@ -23,20 +23,26 @@ import { LayerBadge } from '../layer-badge';
       <p class="played" data-testid="trace-note">
         <b class="mono">{{ played().note }}</b> {{ played().from }}
       </p>
-      <ol>
-        @for (line of lines(); track line.id) {
-          <li [class.sounds]="line.sounds" [attr.data-layer]="line.name">
-            <pc-layer-badge [index]="line.index" />
-            <span
-              ><b>{{ line.name }}</b> {{ line.words }}</span
-            >
-          </li>
-        } @empty {
-          <li>This patch has no layers yet.</li>
+      @if (result.starts.length > 0) {
+        <p>
+          This key starts <b>{{ result.starts.join(' and ') }}</b>. No layer answers it.
+        </p>
+      } @else {
+        <ol>
+          @for (line of lines(); track line.id) {
+            <li [class.sounds]="line.sounds" [attr.data-layer]="line.name">
+              <pc-layer-badge [index]="line.index" />
+              <span
+                ><b>{{ line.name }}</b> {{ line.words }}</span
+              >
+            </li>
+          } @empty {
+            <li>This patch has no layers yet.</li>
+          }
+        </ol>
+        @if (result.layers.length > 0 && !anySounds()) {
+          <p class="none" role="status">No layer answers this note.</p>
         }
-      </ol>
-      @if (result.layers.length > 0 && !anySounds()) {
-        <p class="none" role="status">No layer answers this note.</p>
       }
     } @else {
       <p class="empty">

@@ -1,0 +1,67 @@
+import type { CompiledBand, Trigger } from './compiled-band.js';
+import type {
+  Accompanist,
+  Begins,
+  Follows,
+  Leaving,
+  Starting,
+  TakesOver,
+} from '../model/patch/accompanist.js';
+
+/** What a key of an accompanist does, in words. */
+export const STARTING_WORDS: Readonly<Record<Starting, string>> = {
+  whileHeld: 'while held',
+  startStop: 'start and stop',
+  once: 'once',
+  untilNext: 'until the next',
+};
+/** When a pattern begins, in words. */
+export const BEGINS_WORDS: Readonly<Record<Begins, string>> = {
+  now: 'at once',
+  beat: 'on the beat',
+  bar: 'on the bar',
+  fourBars: 'after four bars',
+};
+/** When the next takes over, in words. */
+export const TAKES_OVER_WORDS: Readonly<Record<TakesOver, string>> = {
+  atOnce: 'at once',
+  bar: 'at the bar',
+  through: 'when it is through',
+};
+/** What it follows, in words. */
+export const FOLLOWS_WORDS: Readonly<Record<Follows, string>> = {
+  stays: 'stays as it is',
+  root: 'follows the bass',
+  chord: 'follows the chord',
+};
+/** What it does when another song or patch comes, in words. */
+export const LEAVING_WORDS: Readonly<Record<Leaving, string>> = {
+  finishBar: 'finishes its bar',
+  stop: 'stops',
+  carryOn: 'carries on',
+};
+
+/** How an accompanist is played, in a few words: `start and stop, on the bar`. */
+export function mannerInWords({
+  starting,
+  begins,
+  follows,
+  several,
+}: Pick<Accompanist, 'starting' | 'begins' | 'follows' | 'several'>): string {
+  return [
+    STARTING_WORDS[starting],
+    BEGINS_WORDS[begins],
+    ...(several ? ['several at a time'] : []),
+    ...(follows === 'stays' ? [] : [FOLLOWS_WORDS[follows]]),
+  ].join(', ');
+}
+
+const BAND_KEY_WORDS = { start: 'all begin', stop: 'all stop', next: 'all go on to their next' };
+
+/** What a key starts, in words: `“half tide” of Quay drums, on the bar`. */
+export function triggerInWords(trigger: Trigger, { accompanists }: CompiledBand): string {
+  if (trigger.kind === 'band') return BAND_KEY_WORDS[trigger.bandKey.does];
+  const { name, begins } = accompanists[trigger.accompanist].source;
+  if (trigger.kind === 'stop') return `${name} stops`;
+  return `“${trigger.pattern.name}” of ${name}, ${BEGINS_WORDS[begins]}`;
+}

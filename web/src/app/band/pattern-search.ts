@@ -1,0 +1,36 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { PATTERN_CATEGORIES, type Pattern } from '@pentachord/core/model';
+import { Store } from '@ngrx/store';
+import type { AppState } from '../state/reducers';
+import { selectPatchSong, selectPatterns } from '../state/selectors';
+
+/** Patterns that are offered at one time. */
+const MOST = 60;
+
+/** Finds patterns as one types: those in the metre of the song first, favourites before others, then shelf by shelf. */
+@Injectable()
+export class PatternSearch {
+  private readonly store = inject<Store<AppState>>(Store);
+  private readonly patterns = this.store.selectSignal(selectPatterns);
+  private readonly song = this.store.selectSignal(selectPatchSong);
+  readonly text = signal('');
+  readonly found = computed((): readonly Pattern[] => {
+    const words = this.text().toLowerCase().split(/\s+/).filter(Boolean);
+    const metre = this.song()?.metre;
+    const rank = (pattern: Pattern) =>
+      (metre && pattern.metre.beats === metre.beats && pattern.metre.unit === metre.unit ? 0 : 2) +
+      (pattern.favourite ? 0 : 1);
+    return [...this.patterns().values()]
+      .filter(({ name, category, tags, metre: { beats, unit } }) => {
+        const all = [name, category, ...tags, `${beats}/${unit}`].join(' ').toLowerCase();
+        return words.every((word) => all.includes(word));
+      })
+      .sort(
+        (a, b) =>
+          rank(a) - rank(b) ||
+          PATTERN_CATEGORIES.indexOf(a.category) - PATTERN_CATEGORIES.indexOf(b.category) ||
+          a.name.localeCompare(b.name),
+      )
+      .slice(0, MOST);
+  });
+}

@@ -20,7 +20,9 @@ module.exports = {
         'Listening transforms and finds periods; files are unpacked and decoded where they are exchanged.',
       severity: 'error',
       from: { path: '^core/src/(?!listening/|exchange/)', pathNot: '(\\.test\\.ts$|/testing/)' },
-      to: { path: '^node_modules/(pitchy|fft[.]js|fflate|midi-file|mpg123-decoder|@wasm-audio-decoders)' },
+      to: {
+        path: '^node_modules/(pitchy|fft[.]js|fflate|midi-file|mpg123-decoder|@wasm-audio-decoders)',
+      },
     },
     {
       name: 'the-model-stands-on-plain-things',

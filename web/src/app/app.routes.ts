@@ -57,7 +57,7 @@ export const routes: Routes = [
         loadComponent: () => import('./patch/patch-view').then((m) => m.PatchView),
       },
       {
-        path: 'band',
+        path: 'patch/band',
         title: 'Band · Pentachord',
         loadComponent: () => import('./band/band-view').then((m) => m.BandView),
       },

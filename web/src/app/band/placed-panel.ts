@@ -52,7 +52,7 @@ export class PlacedPanel {
   protected readonly manners = [
     { of: 'starting', name: 'Its keys', words: STARTING_WORDS },
     { of: 'begins', name: 'Begins', words: BEGINS_WORDS },
-    { of: 'takesOver', name: 'The next, and stopping', words: TAKES_OVER_WORDS },
+    { of: 'takesOver', name: 'The next comes', words: TAKES_OVER_WORDS },
     { of: 'follows', name: 'What hands play', words: FOLLOWS_WORDS },
     { of: 'leaving', name: 'At another song', words: LEAVING_WORDS },
   ] as const;

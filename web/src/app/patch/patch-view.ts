@@ -156,7 +156,7 @@ export class PatchView {
 
   /** What keys start is looked at and changed in the band’s own view. */
   protected openBand(): void {
-    void this.router.navigateByUrl('/band');
+    void this.router.navigateByUrl('/patch/band');
   }
 
   protected strike({ key, velocity }: { key: number; velocity: number }): void {

@@ -118,6 +118,16 @@ import { Tip } from '../ui/tips/tip';
       --key-dim: #5a2c2c;
       --key-dim-black: #3c1d20;
     }
+    pc-key-flags {
+      --flag-ground: var(--night);
+      flex: none;
+    }
+    /* Names over keys need room of their own; what plays is told beside the cue in any case. */
+    @media (max-height: 959px) {
+      pc-key-flags {
+        display: none;
+      }
+    }
   `,
 })
 export class HandsPanel {

@@ -46,6 +46,7 @@ import { NightDesk } from '../state/session/night-desk';
 import { session } from '../state/session/session';
 import { Dialogs } from '../ui/dialogs/dialogs';
 import { registerIcons } from '../ui/icons';
+import { BandNow } from './band-now';
 import { GettingReady } from './getting-ready';
 import { HandsPanel } from './hands-panel';
 import { Health } from './health';
@@ -89,6 +90,7 @@ const LOCKS_AFTER = 60;
   selector: 'pc-showtime-view',
   imports: [
     ChoiceBar,
+    BandNow,
     GettingReady,
     HandsPanel,
     Health,

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 
 /** A name over a key. */
@@ -13,6 +23,9 @@ export interface KeyFlag {
 
 /** Rows over one another on which flags stand, so that names of neighbours do not cover one another. */
 const ROWS = 4;
+/** Pixels of a row, and about those of a letter. */
+const ROW_HEIGHT = 26;
+const LETTER = 7;
 
 /** Names of what keys start, as flags over the keys of a keyboard. */
 @Component({
@@ -61,7 +74,8 @@ const ROWS = 4;
       margin-left: -1px;
       border: 1px solid;
       border-radius: 3px;
-      background: var(--sheet);
+      background: var(--flag-ground, var(--sheet));
+      z-index: 1;
       white-space: nowrap;
     }
     .plays {
@@ -78,14 +92,28 @@ export class KeyFlags {
   readonly highestKey = input.required<number>();
   readonly chosen = output<string>();
 
+  /** Pixels across, which say how many names fit beside one another. */
+  private readonly width = signal(1000);
+  /** The names from left to right, each on the lowest row on which it covers no other. */
   protected readonly placed = computed(() => {
     const span = this.highestKey() - this.lowestKey() + 1;
+    const ends = new Array<number>(ROWS).fill(-Infinity);
     return [...this.flags()]
       .sort((a, b) => a.key - b.key)
-      .map((flag, i) => ({
-        ...flag,
-        x: ((flag.key - this.lowestKey() + 0.5) / span) * 100,
-        stem: 4 + (i % ROWS) * 26,
-      }));
+      .map((flag) => {
+        const share = (flag.key - this.lowestKey() + 0.5) / span;
+        const left = share * this.width();
+        const free = ends.findIndex((end) => end <= left);
+        const row = free >= 0 ? free : ends.indexOf(Math.min(...ends));
+        ends[row] = left + Math.max(28, flag.name.length * LETTER + 18);
+        return { ...flag, x: share * 100, stem: 4 + row * ROW_HEIGHT };
+      });
   });
+
+  constructor() {
+    const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    const watch = new ResizeObserver(() => this.width.set(host.clientWidth));
+    watch.observe(host);
+    inject(DestroyRef).onDestroy(() => watch.disconnect());
+  }
 }

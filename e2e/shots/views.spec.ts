@@ -144,11 +144,6 @@ test('Showtime, Controls and the stand-ins', async ({ desk, rig, page, server })
   await page.waitForTimeout(1200);
   await page.screenshot(file('showtime-upright'));
   await page.setViewportSize({ width: 1280, height: 800 });
-  await page.getByRole('button', { name: /^Brightness/ }).click();
-  await page.getByRole('button', { name: 'Lift the lock' }).click();
-  await page.mouse.move(640, 330);
-  await page.waitForTimeout(SETTLED);
-  await page.screenshot(file('showtime-bright'));
   await page.goto(`${server.origin}/stand-ins`);
   await page.waitForTimeout(800);
   await page.screenshot(file('stand-ins'));
@@ -222,6 +217,17 @@ test('backups', async ({ page, outer }) => {
   await expect(page.getByText('Different from now')).toBeVisible();
   await page.waitForTimeout(SETTLED);
   await page.screenshot(file('backups'));
+});
+
+test('the band', async ({ desk, page, rig }) => {
+  await desk.openSong('Low Water Mark');
+  await page.getByRole('link', { name: 'Band' }).click();
+  await rig.press(56, 90, 'lower');
+  await rig.release(56, 'lower');
+  await expect(page.locator('[data-playing="Reed line"]')).toHaveText('drops');
+  await page.locator('pc-key-flags button', { hasText: 'push' }).click();
+  await page.waitForTimeout(2 * SETTLED);
+  await page.screenshot(file('band'));
 });
 
 test('recordings and zones', async ({ desk, page, rig }) => {

@@ -1,8 +1,9 @@
-// npm run bring-in -- PATH…: takes audio files, folders and zip archives into the database. The running server is asked; where none
-// runs, the folder is opened. One line of JSON a file on standard output, and nothing else there.
+// npm run bring-in -- PATH…: takes audio files, MIDI files, folders and zip archives into the database. The running server is asked;
+// where none runs, the folder is opened. One line of JSON a recording, or a track of a MIDI file, on standard output, and nothing
+// else there.
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync, statSync } from 'node:fs';
-import { dirname, join, resolve } from 'node:path';
+import { basename, dirname, join, resolve } from 'node:path';
 import { Readable } from 'node:stream';
 import { fileURLToPath } from 'node:url';
 import {
@@ -11,9 +12,19 @@ import {
   entryBytes,
   isArchive,
   isAudioName,
+  isMidiFile,
+  patternsOfMidi,
+  readMidiFile,
   recordingOf,
 } from '@pentachord/core/exchange';
-import { faultSchema, MOST_RECORDING_BYTES, type Recording } from '@pentachord/core/model';
+import {
+  faultSchema,
+  MOST_RECORDING_BYTES,
+  patternSchema,
+  type Pattern,
+  type Recording,
+} from '@pentachord/core/model';
+import { musicalKeyName } from '@pentachord/core/pitch';
 import { pino } from 'pino';
 import { fillIn } from './demo/fill.js';
 import { settingsFrom } from './settings.js';
@@ -24,9 +35,10 @@ import { FolderLock } from './store/folder-lock.js';
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
 process.umask(0o077);
 
-/** Where recordings go. */
+/** Where recordings and patterns go. */
 interface Taker {
   take(recording: Recording, bytes: Uint8Array): Promise<'taken' | 'already'>;
+  takePattern(pattern: Pattern): Promise<'taken' | 'already'>;
   close(): Promise<void>;
 }
 
@@ -39,7 +51,9 @@ try {
 
 async function bringIn(paths: readonly string[]): Promise<number> {
   if (paths.length === 0) {
-    console.error('npm run bring-in -- PATH…: audio files, folders of them, or zip archives');
+    console.error(
+      'npm run bring-in -- PATH…: audio or MIDI files, folders of them, or zip archives',
+    );
     return 2;
   }
   const taker = await takerOf(settingsFrom(process.env, root));
@@ -52,6 +66,29 @@ async function bringIn(paths: readonly string[]): Promise<number> {
   }
   // What was refused is told in its line: the command has done what it was asked for.
   return 0;
+}
+
+/** A track of a MIDI file that became a pattern. */
+interface PatternLine {
+  file: string;
+  result: 'taken' | 'already' | 'refused';
+  why?: string;
+  /** 1–16. */
+  channel: number;
+  /** The id of the pattern. */
+  pattern: string;
+  name: string;
+  category: string;
+  /** Beats. */
+  length: number;
+  /** Beats a minute. */
+  tempo: number;
+  /** As on a chord sheet; null for none. */
+  key: string | null;
+  /** How many notes. */
+  notes: number;
+  /** What could not be read as it stands. */
+  doubts: string[];
 }
 
 interface Line extends Found {
@@ -74,7 +111,11 @@ function refused(file: string, why: string): Line {
 }
 
 /** One line for each file that a path leads to. */
-async function* linesOf(path: string, said: string, taker: Taker): AsyncIterable<Line> {
+async function* linesOf(
+  path: string,
+  said: string,
+  taker: Taker,
+): AsyncIterable<Line | PatternLine> {
   let bytes: Uint8Array;
   try {
     const stats = statSync(path);
@@ -83,7 +124,7 @@ async function* linesOf(path: string, said: string, taker: Taker): AsyncIterable
       for (const name of names) {
         const inside = join(path, name);
         // A folder holds other things too; what is named by itself is always answered for.
-        if (statSync(inside).isDirectory() || isAudioName(name) || /\.zip$/i.test(name))
+        if (statSync(inside).isDirectory() || isAudioName(name) || /\.(zip|midi?)$/i.test(name))
           yield* linesOf(inside, join(said, name), taker);
       }
       return;
@@ -96,8 +137,42 @@ async function* linesOf(path: string, said: string, taker: Taker): AsyncIterable
     yield refused(said, whyOf(error));
     return;
   }
-  if (isArchive(bytes)) yield* linesOfArchive(bytes, said, taker);
+  if (isMidiFile(bytes)) yield* linesOfMidi(bytes, said, taker);
+  else if (isArchive(bytes)) yield* linesOfArchive(bytes, said, taker);
   else yield await lineOf(bytes, said, taker);
+}
+
+/** One line for each track of a MIDI file that holds notes: it becomes a pattern. */
+async function* linesOfMidi(
+  bytes: Uint8Array,
+  file: string,
+  taker: Taker,
+): AsyncIterable<Line | PatternLine> {
+  try {
+    const read = readMidiFile(bytes);
+    const id = createHash('sha256').update(bytes).digest('hex').slice(0, 32);
+    const made = patternsOfMidi(
+      read,
+      basename(file).replace(/\.[^.]*$/, ''),
+      (at) => `midi-${id}-${at + 1}`,
+    );
+    if (made.length === 0) throw new CannotRead('it holds no notes');
+    for (const { pattern, channel, doubts } of made) {
+      const { id: patternId, name, category, length, key, tempo, notes } = pattern;
+      const about = {
+        ...{ file, channel, pattern: patternId, name, category, length, tempo },
+        ...{ key: key && musicalKeyName(key), notes: notes.length },
+        doubts: [...read.doubts, ...doubts],
+      };
+      try {
+        yield { ...about, result: await taker.takePattern(patternSchema.parse(pattern)) };
+      } catch (error) {
+        yield { ...about, result: 'refused', why: whyOf(error) };
+      }
+    }
+  } catch (error) {
+    yield refused(file, whyOf(error));
+  }
 }
 
 async function* linesOfArchive(
@@ -150,14 +225,20 @@ async function takerOf({ data }: { data: string }): Promise<Taker> {
   const address = FolderLock.addressOfOther(data);
   if (address && (await answers(address))) return serverAt(address);
   const keeping = await DataFolder.open(data, { log: pino({ level: 'silent' }), fill: fillIn });
-  const { recordings } = keeping;
+  const { recordings, store } = keeping;
   const { closed, readOnly } = keeping.state();
-  if (!recordings || readOnly) {
+  if (!recordings || !store || readOnly) {
     await keeping.close();
     throw new CannotStart(readOnly ?? closed ?? 'The database cannot be opened.');
   }
   return {
     take: async (recording, bytes) => recordings.take(recording, Readable.from([bytes])),
+    takePattern: async (value) => {
+      if (await store.find('patterns', value.id)) return 'already';
+      const outcome = await store.save('patterns', { revision: 0, value });
+      if (outcome.kind !== 'done') throw new CannotRead('it could not be kept');
+      return 'taken';
+    },
     close: async () => keeping.close(),
   };
 }
@@ -197,6 +278,17 @@ function serverAt(address: string): Taker {
       await sent(entered);
       if (entered.status === 202) throw new CannotRead('its bytes did not stay; bring it in again');
       return entered.status === 201 ? 'taken' : 'already';
+    },
+    takePattern: async (value) => {
+      const there = `${address}/api/patterns/${value.id}`;
+      if ((await fetch(there)).ok) return 'already';
+      const kept = await fetch(there, {
+        method: 'PUT',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ revision: 0, value }),
+      });
+      await sent(kept);
+      return 'taken';
     },
     close: async () => Promise.resolve(),
   };

@@ -4,10 +4,13 @@ import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { writeMidiFile, writeWav } from '@pentachord/core/exchange';
 import { repertoireSchema, savedSchemas } from '@pentachord/core/model';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 
-const MAIN = join(dirname(fileURLToPath(import.meta.url)), '../dist/main.js');
+const BUILT = join(dirname(fileURLToPath(import.meta.url)), '../dist');
+const MAIN = join(BUILT, 'main.js');
+const BRING_IN = join(BUILT, 'bring-in-command.js');
 let data: string;
 const running = new Set<ChildProcess>();
 
@@ -51,6 +54,44 @@ describe('the running server', () => {
       // Later starts fill nothing in that was left out, or removed, before.
       delete (empty as Partial<typeof empty>).PENTACHORD_DEMO;
     }
+  });
+
+  it('is asked by the command that brings files in, which opens the folder where none runs: one line each, nothing twice', async () => {
+    const own = { PENTACHORD_DATA: join(data, 'brought') };
+    const folder = join(data, 'files');
+    await mkdir(folder);
+    const notes = [41, 45, 48, 53].map((key, i) => ({ beat: i, length: 1, key, velocity: 90 }));
+    const midi = writeMidiFile({ tracks: [{ name: 'Keel', channel: 2, notes, programs: [] }] });
+    const wav = writeWav({
+      channels: [Float32Array.from({ length: 24_000 }, (_, i) => Math.sin(i / 17) / 2)],
+      ...{ sampleRate: 48_000, bits: 16 },
+    });
+    await writeFile(join(folder, 'ebb.mid'), midi);
+    await writeFile(join(folder, 'one.wav'), wav);
+    await writeFile(join(folder, 'two.wav'), wav.slice(0, 99));
+    const bring = async () => {
+      const child = spawn(process.execPath, [BRING_IN, folder], {
+        env: { ...process.env, ...own },
+        stdio: ['ignore', 'pipe', 'inherit'],
+      });
+      let said = '';
+      child.stdout.on('data', (text: Buffer) => (said += text.toString()));
+      await once(child, 'close');
+      return said
+        .trim()
+        .split('\n')
+        .map((line) => (JSON.parse(line) as { result: string }).result);
+    };
+    expect(await bring()).toEqual(['taken', 'taken', 'refused']);
+    const { child, origin } = await start(own);
+    expect(await bring()).toEqual(['already', 'already', 'refused']);
+    const kept = (await (await fetch(`${origin}/api/patterns`)).json()) as {
+      value: { name: string; notes: unknown };
+    }[];
+    expect(kept.find(({ value }) => value.name === 'Keel')?.value.notes).toEqual(notes);
+    const gone = once(child, 'exit');
+    child.kill('SIGTERM');
+    await gone;
   });
 
   it('loses no answered save when it is killed in the middle of saving', async () => {

@@ -3,6 +3,7 @@ export * from './cannot-read.js';
 export * from './decoded.js';
 export * from './file-names.js';
 export * from './archive.js';
+export * from './patterns-of-midi.js';
 export * from './recording-of.js';
 export * from './wav-writing.js';
 export * from './midi-file.js';

@@ -3,7 +3,9 @@ import { parseMidi } from 'midi-file';
 import { describe, expect, it } from 'vitest';
 import { readMusicalKey } from '../pitch/musical-keys.js';
 import { CannotRead } from './cannot-read.js';
+import { patternSchema } from '../model/library/pattern.js';
 import { readMidiFile } from './midi-file.js';
+import { patternsOfMidi } from './patterns-of-midi.js';
 import { writeMidiFile } from './midi-file-writing.js';
 
 const note = (beat: number, length: number, key: number, velocity: number) => ({
@@ -166,5 +168,40 @@ describe('MIDI files', () => {
         },
       ),
     );
+  });
+});
+
+describe('tracks as patterns', () => {
+  const track = (channel: number, keys: number[], from: number, step: number) => ({
+    ...{ name: '', channel, programs: [] },
+    notes: keys.map((key, i) => note(from + i * step, step, key, 80)),
+  });
+
+  it('begin with their first bar, last whole bars, and have a shelf and a key', () => {
+    const file = {
+      ...{ doubts: [], keys: [], tempos: [{ beat: 0, tempo: 87 }] },
+      metres: [{ beat: 0, metre: { beats: 3, unit: 4 as const } }],
+      tracks: [
+        track(1, [41, 45, 48, 50, 41], 7, 1),
+        track(10, [36, 38], 0, 1.5),
+        track(
+          3,
+          Array.from({ length: 300 }, (_, i) => 60 + [0, 4, 7][i % 3]),
+          0,
+          1,
+        ),
+        track(4, [], 0, 1),
+      ],
+    };
+    const made = patternsOfMidi(file, 'Ebb', (at) => `m-${at}`);
+    expect(made.map(({ pattern }) => [pattern.name, pattern.category, pattern.length])).toEqual([
+      ['Ebb 1', 'basses', 6],
+      ['Ebb 2', 'drums', 3],
+      ['Ebb 3', 'lines', 255],
+    ]);
+    expect(made[0].pattern.notes[0]).toMatchObject({ beat: 1, key: 41 });
+    expect(made.map(({ pattern }) => pattern.key?.tonic ?? null)).toEqual([5, null, 0]);
+    expect(made[2].doubts.join()).toMatch(/45 of its 300 notes are beyond/);
+    for (const { pattern } of made) expect(patternSchema.safeParse(pattern).success).toBe(true);
   });
 });

@@ -18,7 +18,7 @@ const CABLE = 960;
 /** Notes timed together, since one is shorter than the clock can tell. */
 const BATCH = 20;
 
-const keyboard: Keyboard = {
+export const keyboard: Keyboard = {
   kind: 'keyboard',
   id: 'upper',
   rigId: 'show',

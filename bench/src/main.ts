@@ -1,3 +1,4 @@
+import { measureBand } from './band.js';
 import { measureBrowser } from './browser.js';
 import { measureCore } from './core.js';
 import { measureGlides } from './glides.js';
@@ -16,6 +17,7 @@ for (const measure of [
   measureGlides,
   measureStrengths,
   measureRecordings,
+  measureBand,
   measureServer,
   measureBrowser,
 ]) {

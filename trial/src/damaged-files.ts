@@ -1,4 +1,12 @@
-import { CannotRead, recordingOf, writeWav } from '@pentachord/core/exchange';
+import {
+  CannotRead,
+  patternsOfMidi,
+  readMidiFile,
+  recordingOf,
+  writeMidiFile,
+  writeWav,
+} from '@pentachord/core/exchange';
+import { patternSchema } from '@pentachord/core/model';
 import { Chance } from './chance.js';
 import type { Finding } from './finding.js';
 import { COMPRESSED } from './small-files.js';
@@ -16,6 +24,7 @@ function goodFiles(): { name: string; bytes: Uint8Array }[] {
     { name: 'a.wav', bytes: wav(16) },
     { name: 'b.wav', bytes: wav(24) },
     { name: 'c.wav', bytes: wav(32) },
+    { name: 'd.mid', bytes: goodMidi() },
     ...Object.entries(COMPRESSED).map(([name, text]) => ({
       name,
       bytes: new Uint8Array(Buffer.from(text, 'base64')),
@@ -23,12 +32,37 @@ function goodFiles(): { name: string; bytes: Uint8Array }[] {
   ];
 }
 
+/** Two tracks with all that a file says about the music. */
+function goodMidi(): Uint8Array {
+  const notes = Array.from({ length: 40 }, (_, i) => ({
+    ...{ beat: i / 4, length: 0.5, key: 40 + (i % 12), velocity: 60 + i },
+  }));
+  const key = { tonic: 5, spelling: 'usual', mode: 'major' } as const;
+  return writeMidiFile({
+    tracks: [
+      { name: 'Keel', channel: 1, notes, programs: [{ beat: 0, program: 33 }] },
+      { name: 'Kit', channel: 10, notes, programs: [] },
+    ],
+    tempos: [{ beat: 0, tempo: 87 }],
+    metres: [{ beat: 0, metre: { beats: 3, unit: 4 } }],
+    keys: [{ beat: 0, key }],
+  });
+}
+
+/** Reads a file of any kind as it is brought in. */
+async function read(name: string, bytes: Uint8Array): Promise<void> {
+  if (!name.endsWith('.mid')) await recordingOf(bytes, name, ID);
+  else
+    for (const { pattern } of patternsOfMidi(readMidiFile(bytes), name, (at) => `track-${at}`))
+      patternSchema.parse(pattern);
+}
+
 /** Gives damaged files to every reader: each is read, or refused with the reason, and soon. */
 export async function readDamagedFiles(each: number, seed = 27): Promise<Finding[]> {
   const chance = new Chance(seed);
   const mistakes = new Map<string, number>();
   let tried = 0;
-  let read = 0;
+  let good = 0;
   let slowest = 0;
   global.gc?.();
   const before = process.memoryUsage().rss;
@@ -38,8 +72,8 @@ export async function readDamagedFiles(each: number, seed = 27): Promise<Finding
       const begun = performance.now();
       tried++;
       try {
-        await recordingOf(broken, name, ID);
-        read++;
+        await read(name, broken);
+        good++;
       } catch (error) {
         if (!(error instanceof CannotRead)) {
           const words = `${name}: ${error instanceof Error ? error.message.slice(0, 80) : String(error)}`;
@@ -52,7 +86,7 @@ export async function readDamagedFiles(each: number, seed = 27): Promise<Finding
   const found = [...mistakes].map(([words, count]) => `${words} (${count})`).join('; ');
   return [
     {
-      what: `${tried.toLocaleString('en')} damaged audio files, ${read.toLocaleString('en')} of them good all the same`,
+      what: `${tried.toLocaleString('en')} damaged audio and MIDI files, ${good.toLocaleString('en')} of them good all the same`,
       found: found || 'each was read or refused with the reason',
       promised: 'no other error',
       holds: mistakes.size === 0,

@@ -44,6 +44,11 @@ test('Patch, Sounds, the picker, Showtime and the stand-ins keep to WCAG 2.2 AA'
   await goToRoom(page, 'Library', 'Recordings');
   await expect(page.locator('pc-recordings-view .row').nth(3)).toBeVisible();
   found.push(...(await violationsOf(page, 'Recordings')));
+  await page.getByRole('button', { name: 'Low Water Mark', exact: true }).click();
+  await page.getByRole('link', { name: 'Patch', exact: true }).click();
+  await page.getByRole('link', { name: 'Band' }).click();
+  await expect(page.locator('pc-key-flags button').first()).toBeVisible();
+  found.push(...(await violationsOf(page, 'Band')));
   await page.goto(`${server.origin}/library/sounds/demo-night-bells/zones`);
   await page.locator('[data-zone="night-bell-E4-middle"]').click();
   await expect(page.locator('pc-zone-panel')).toBeVisible();

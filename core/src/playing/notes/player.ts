@@ -114,7 +114,7 @@ export class Player implements ChannelMessages {
     const another = this.patch?.id !== patch?.id;
     if (heldNotes === 'cut' && this.patch && another) {
       this.voices.endAll();
-      this.sources.endAll(NOW);
+      this.sources.endUnowned();
     }
     if (another) {
       this.switched.clear();

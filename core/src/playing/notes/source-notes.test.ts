@@ -111,6 +111,16 @@ it.each([
   expect(sounding()).toEqual([]);
 });
 
+it('of a patch of its own it goes on though another patch cuts what hands hold', () => {
+  const own = compile([layer('a')]);
+  player.take(own);
+  player.playNote({ layerIds: new Set(['a']), patch: own }, 60, 90, first, first + 4);
+  player.noteOn(0, 1, 67, 90);
+  player.take(compile([layer('b')], [], 'other'), 'cut');
+  wait(0.3);
+  expect(sounding()).toEqual([60]);
+});
+
 it('goes the way of its layer’s treatments', () => {
   const arpeggio = { ...newTreatment('arpeggio', 'arp', ['a']), rate: '1/4', gate: 0.5 };
   player.take(compile([layer('a')], [arpeggio as Treatment]));

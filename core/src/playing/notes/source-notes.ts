@@ -67,6 +67,14 @@ export class SourceNotes {
     this.forgetEnded();
   }
 
+  /** Ends at once what belongs to no patch of its own; the others’ own is for whoever plays them to say. */
+  endUnowned(): void {
+    const { beats } = this.clock;
+    for (let i = this.notes.length - 1; i >= 0; i--)
+      if (this.notes[i].source.patch === null) this.endNote(this.notes[i], NOW, beats);
+    this.forgetEnded();
+  }
+
   /** Forgets what has ended. */
   forgetEnded(): void {
     const { beats } = this.clock;

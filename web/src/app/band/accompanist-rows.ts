@@ -62,7 +62,9 @@ const WAVE = 240;
     }
     .row {
       display: grid;
-      grid-template-columns: 26px 130px 140px minmax(150px, 1fr) 90px 120px 200px 240px;
+      grid-template-columns:
+        26px 120px minmax(0, 140px) minmax(0, 1fr) 84px 116px minmax(0, 190px)
+        minmax(90px, 240px);
       gap: 10px;
       align-items: center;
       height: 36px;

@@ -53,6 +53,8 @@ export class Leading {
   /** Told when the leader stops, and when it goes on, from the beginning or from where it stood. */
   onStop: () => void = () => undefined;
   onGo: (fromTheBeginning: boolean) => void = () => undefined;
+  /** Told when bars are counted as the leader counts them, after it has begun or gone on. */
+  onAligned: () => void = () => undefined;
 
   constructor(private readonly clock: ShowClock) {}
 
@@ -133,6 +135,7 @@ export class Leading {
       const leapt = clock.leapTo(place, at);
       this.offset = Number.isNaN(leapt) ? Math.round(clock.beatsAt(at) - place) : leapt;
       clock.countFrom(this.offset);
+      this.onAligned();
     } else if (Number.isNaN(this.offset)) this.offset = clock.beatsAt(at) - place;
     clock.meet(place + this.offset, at, followed.tempo);
   }

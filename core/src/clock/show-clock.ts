@@ -233,6 +233,16 @@ export class ShowClock {
     return ran ? this.barFrom(this.beats, bars) : this.origin;
   }
 
+  /**
+   * Something goes on that stood at a beat of the bars: so does the clock, from there. False when something runs on it, which
+   * goes on in its beat.
+   */
+  joinAt(beat: Beats): boolean {
+    const leapt = !Number.isNaN(this.leapTo(beat, this.time()));
+    this.users++;
+    return leapt;
+  }
+
   /** Something has stopped running. */
   leave(): void {
     this.users--;

@@ -58,7 +58,8 @@ export class LivePath {
     this.timekeeping = new Timekeeping(player.clock, parts.clicks, (name) => parts.outPort(name));
     this.timekeeping.leading.onStop = () => this.band.clockStopped();
     this.timekeeping.leading.onGo = (anew) => this.band.clockWentOn(anew);
-    this.timekeeping.onStop = () => this.band.silence();
+    this.timekeeping.leading.onAligned = () => this.band.clockAligned();
+    this.timekeeping.onStop = () => this.band.stopNow();
     const tied: TiedControls = new TiedControls({
       moveLayer: (layerId, parameter, to) => stage.moveLayer(layerId, parameter, to),
       moveSound: (soundId, part, to) => stage.moveSound(soundId, part, to),

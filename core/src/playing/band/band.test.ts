@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { Leading } from '../../clock/leading.js';
 import { NOW, ShowClock } from '../../clock/show-clock.js';
+import { CONTINUE_CLOCK, START_CLOCK, STOP_CLOCK, TIMING_CLOCK } from '../../midi/messages.js';
 import type { Pattern } from '../../model/library/pattern.js';
 import {
   newAccompanist,
@@ -131,6 +133,11 @@ class BandAlone {
       .join(', ');
   }
 
+  /** What has begun, in its order. */
+  begun(): readonly { key: number; from: Beats }[] {
+    return this.notes.filter(({ from }) => from <= this.clock.beats);
+  }
+
   /** Notes that one pattern began twice at one beat. */
   get doubled(): string[] {
     const seen = new Map<NoteSource, Set<string>>();
@@ -243,6 +250,44 @@ describe('an accompanist', () => {
     expect(at.to(5.1).sounded).toBe('57 0–1, 57 3–3.5, 57 4–5, 58 4–4.5, 59 5–5.5');
   });
 
+  it.each<[string, Partial<Accompanist>, (at: BandAlone) => BandAlone, string]>([
+    [
+      'stopped while another waits, it ends at the bar and not before',
+      {},
+      (at) => at.tap(42).to(1.2).tap(40).tap(39).to(9),
+      '57 0–0.5, 58 1–1.5, 59 2–2.5, 60 3–3.5',
+    ],
+    [
+      'of another key that is let go before its bar nothing is left: what was held goes on',
+      { starting: 'whileHeld' },
+      (at) => at.press(43).to(1).press(40).to(2).release(40).to(9).release(43),
+      '45 0–8, 45 8–9',
+    ],
+    [
+      'a long note is not cut by an end that was thought better of',
+      {},
+      (at) => at.tap(43).to(7.9).tap(39).to(7.96).tap(43).tap(43).to(13),
+      '45 0–8, 45 8–13',
+    ],
+  ])('%s', (_what, settings, play, sounded) => {
+    const at = new BandAlone([accompanist(settings, 'four', 'three', 'run', 'long')]);
+    expect(play(at).sounded.replace('45 8–16', '45 8–13')).toBe(sounded);
+  });
+
+  it('hands over late what a pause of the machine held up, though a chord is played first', () => {
+    const at = new BandAlone([accompanist({ follows: 'chord' }, 'long', 'run')]);
+    at.tap(41).to(0.8);
+    // Half a second without a look at the clock, then a hand before the next look.
+    at.seconds += 0.3;
+    at.press(64).to(3.1);
+    expect(at.sounded.split(', ').map((note) => note.split(' ')[1])).toEqual([
+      '0–0.5',
+      '1.4–1.5',
+      '2–2.5',
+      '3–3.5',
+    ]);
+  });
+
   it('takes back a choice before it is heard: what would have ended goes on', () => {
     const at = new BandAlone([accompanist({}, 'four', 'run')]);
     at.tap(40).to(1).tap(41).to(2).tap(41);
@@ -276,19 +321,78 @@ describe('an accompanist', () => {
     expect(at.to(5.5).sounded).toBe('74 0–1, 75 2–3, 76 3.5–4, 77 4.5–5');
   });
 
-  it('is stopped and continued with the clock, and begun anew with it', () => {
-    const at = new BandAlone([accompanist({}, 'run')]);
-    at.tap(40).to(1.25);
-    at.band.clockStopped();
-    expect(at.clock.isRunning).toBe(false);
-    at.band.clockWentOn(false);
-    // The clock that nobody needed begins anew; what stood goes on from where it was.
-    const { firstBeat } = at.clock;
-    expect(at.band.look('bass')).toMatchObject({ place: 1.25 / 4 });
-    at.band.clockStopped();
-    at.band.clockWentOn(true);
-    expect(at.clock.firstBeat).toBeGreaterThan(firstBeat);
-    expect(at.band.look('bass')).toMatchObject({ place: 0 });
+  /** A leader at 120 whose ticks the band’s clock follows, one at a time. */
+  const behind = (at: BandAlone) => {
+    const leading = new Leading(at.clock);
+    leading.follow('leader');
+    leading.onStop = () => at.band.clockStopped();
+    leading.onGo = (anew) => at.band.clockWentOn(anew);
+    leading.onAligned = () => at.band.clockAligned();
+    const say = (status: number) => leading.take('leader', status, 0, 0, at.seconds);
+    const wait = (ticks: number, isHeard = true) => {
+      for (let i = 0; i < ticks; i++) {
+        at.seconds += 60 / 120 / 24;
+        if (isHeard) say(TIMING_CLOCK);
+        leading.look();
+        // As whoever keeps time has it.
+        at.clock.isKept = leading.now === 'following';
+        at.band.advance();
+      }
+    };
+    return { say, wait };
+  };
+
+  it.each([
+    ['goes on ticking', true],
+    ['falls silent', false],
+  ])(
+    'stands with a leader that stops in the midst of a beat and %s, and goes on in its beat',
+    (_what, ticksOn) => {
+      const at = new BandAlone([accompanist({}, 'run'), other({}, 'run')]);
+      const { say, wait } = behind(at);
+      say(START_CLOCK);
+      wait(24 * 8);
+      at.tap(40);
+      wait(24 * 5 + 17);
+      // One that waits for its bar waits on.
+      at.tap(50);
+      const begun = at.begun().length;
+      say(STOP_CLOCK);
+      expect([at.sounding, at.clock.isRunning]).toEqual([0, false]);
+      wait(31, ticksOn);
+      say(CONTINUE_CLOCK);
+      wait(24 * 12);
+      expect(at.band.look('other').playing?.name).toBe('run');
+      const inBars = at.begun().map(({ key, from }) => [key - 57, from - at.clock.firstBeat]);
+      const since = inBars.slice(begun).filter(([, beat]) => beat > 0);
+      expect(since.length).toBeGreaterThan(12);
+      for (const [step, beat] of since) {
+        expect(beat).toBeCloseTo(Math.round(beat), 6);
+        expect(step).toBe(Math.round(beat) % 4);
+      }
+    },
+  );
+
+  it('begins anew with a leader that does; what was ending has ended; a key pressed meanwhile is heard', () => {
+    const at = new BandAlone([accompanist({}, 'run'), other({}, 'four')]);
+    const { say, wait } = behind(at);
+    say(START_CLOCK);
+    wait(24 * 8);
+    at.tap(40).tap(50);
+    wait(24 * 5);
+    at.tap(50);
+    say(STOP_CLOCK);
+    wait(24);
+    say(START_CLOCK);
+    wait(24 * 3);
+    expect(at.band.look('bass')).toMatchObject({ playing: { name: 'run' }, isEnding: false });
+    expect(at.band.look('other').playing).toBeNull();
+    say(STOP_CLOCK);
+    wait(24);
+    expect(at.sounding).toBe(0);
+    at.tap(50);
+    wait(6);
+    expect(at.sounding).toBe(1);
   });
 });
 

@@ -17,8 +17,6 @@ interface Run {
   replaces: Run[];
   /** Ends with its key. */
   slot: number;
-  /** How far it had come as the clock stopped, in beats of its own; NaN while it runs. */
-  stoodAt: Beats;
 }
 
 /** What an accompanist plays, and what comes next. The object is reused. */
@@ -46,26 +44,26 @@ export class Band {
   private runs: Run[] = [];
   private readonly chord = new FollowedChord();
   private hasJoined = false;
+  /** The beat at which those who lead have stopped the clock; NaN while it goes. */
+  private stoodAt: Beats = NaN;
+  /** The beat from which bars were counted then. */
+  private stoodFrom: Beats = NaN;
+  /** Since it goes on: the beat from which they would have to be counted for patterns to be where the leader is. */
+  private expected: Beats = NaN;
   /** The last pattern that each accompanist began, by its id. */
   private readonly lastOf = new Map<string, string>();
   private readonly looked: BandLook = {
     ...{ playing: null, place: 0, next: null, beatsToNext: 0, isEnding: false },
   };
-  private changeCount = 0;
 
   constructor(
     private readonly clock: ShowClock,
     private readonly output: BandOutput,
   ) {
     clock.onTempo(() => {
-      for (const { pattern } of this.runs) pattern.tempoChanged();
+      for (const { pattern } of this.runs) pattern.tempoChanged(this.now);
     });
     clock.onBars(() => this.barsMoved());
-  }
-
-  /** Rises with everything that begins, waits or ends, so that views know when to look. */
-  get changes(): number {
-    return this.changeCount;
   }
 
   /** Plays the accompanists of this patch from now on. What those of another play goes its way. */
@@ -92,6 +90,11 @@ export class Band {
     );
   }
 
+  /** This beat; while the clock is stopped the one at which it stands. */
+  private get now(): Beats {
+    return Number.isNaN(this.stoodAt) ? this.clock.beats : this.stoodAt;
+  }
+
   /** What a key starts; none for one that is played as usual. */
   triggersOf(device: number, heardKey: number): readonly Trigger[] {
     const { band } = this;
@@ -102,6 +105,8 @@ export class Band {
   /** A key that {@link takes} is struck. `slot` is the key by which it will be let go. */
   press(device: number, heardKey: number, slot: number): void {
     const triggers = this.triggersOf(device, heardKey);
+    // Who leads has stopped, and somebody wants to hear something: what stands is given up for it.
+    if (!Number.isNaN(this.stoodAt)) this.stopNow();
     const now = this.beginning();
     for (const trigger of triggers)
       switch (trigger.kind) {
@@ -119,7 +124,7 @@ export class Band {
 
   /** A key that started something is let go. */
   release(slot: number): void {
-    for (const run of [...this.runs]) if (run.slot === slot) this.drop(run, NOW);
+    for (const run of [...this.runs]) if (run.slot === slot) this.callOff(run);
     this.rest();
   }
 
@@ -137,68 +142,87 @@ export class Band {
     if (!this.chord.isHeld) this.followAnew();
   }
 
-  /** Starts a pattern of an accompanist as its key would. */
-  start(accompanistId: string, placedId: string): void {
-    const accompanist = this.band?.accompanists.find(({ id }) => id === accompanistId);
-    const ready = accompanist?.patterns.find(({ id }) => id === placedId);
-    if (accompanist && ready) this.pressed(accompanist.index, ready, -1, this.beginning());
-    this.rest();
-  }
-
-  /** Stops an accompanist as its stop key would. */
-  stop(accompanistId: string): void {
-    const at = this.band?.accompanists.findIndex(({ id }) => id === accompanistId) ?? -1;
-    if (at >= 0) this.stopAccompanist(at, this.clock.beats);
-    this.rest();
-  }
-
-  /** Ends everything at once: nothing plays and nothing waits. */
-  silence(): void {
+  /** Ends all that runs, at once. */
+  stopNow(): void {
     for (const { pattern } of this.runs) pattern.end(NOW);
     this.runs = [];
-    this.chord.letGo();
+    this.stoodAt = NaN;
+    this.expected = NaN;
     this.rest();
+  }
+
+  /** Ends everything at once, and forgets what hands hold. */
+  silence(): void {
+    this.stopNow();
+    this.chord.letGo();
   }
 
   /** Those who lead have stopped the clock: everything stands still where it is. */
   clockStopped(): void {
-    for (const run of this.runs)
-      if (Number.isNaN(run.stoodAt)) run.stoodAt = Math.max(0, run.pattern.pause());
+    if (!this.hasJoined) return;
+    this.stoodAt = this.clock.beats;
+    this.stoodFrom = this.clock.firstBeat;
+    for (const { pattern } of this.runs) pattern.pause();
     this.leaveClock();
   }
 
-  /** The clock goes on: what stood goes on from there, or with the bar that begins when it was started anew. */
+  /**
+   * The clock goes on, and what stood with it, from where it stood or from its beginning. Where the leader is in its beat is known
+   * with its next ticks only: see {@link clockAligned}.
+   */
   clockWentOn(fromTheBeginning: boolean): void {
-    const { now, bar } = this.beginning();
+    const { stoodAt } = this;
+    if (Number.isNaN(stoodAt)) return;
+    // What was ending has ended; whoever was to follow it begins.
+    if (fromTheBeginning)
+      for (const run of [...this.runs]) if (run.pattern.isEnding) this.drop(run, NOW);
+    const { clock, stoodFrom } = this;
+    const isThere =
+      this.runs.length > 0 && clock.joinAt(fromTheBeginning ? 0 : stoodAt - stoodFrom);
+    // Not before: while it stands, bars that are counted from elsewhere move nothing.
+    this.stoodAt = NaN;
+    if (this.runs.length === 0) return;
+    this.hasJoined = true;
+    const now = clock.beats;
+    const by = isThere ? clock.firstBeat - stoodFrom : Math.round(now - stoodAt);
+    const first = isThere ? clock.firstBeat : now;
+    this.expected = fromTheBeginning ? first : stoodFrom + by;
     for (const run of this.runs) {
-      if (Number.isNaN(run.stoodAt)) continue;
-      if (fromTheBeginning) {
-        run.waitsFor = 'bar';
-        run.pattern.resume(0, bar);
-      } else run.pattern.resume(run.stoodAt, now);
-      run.stoodAt = NaN;
+      if (!fromTheBeginning) run.pattern.shift(by, stoodAt);
+      else {
+        run.waitsFor = 'now';
+        run.replaces.length = 0;
+        run.pattern.beginAnew(first);
+      }
     }
-    this.rest();
+    this.barsMoved();
+    for (const { pattern } of this.runs) pattern.advance(clock.horizon);
+  }
+
+  /** Bars are counted as those who lead count them: what went on with them comes to where they are. */
+  clockAligned(): void {
+    const by = this.clock.firstBeat - this.expected;
+    this.expected = NaN;
+    if (Number.isNaN(by) || by === 0) return;
+    for (const { pattern, waitsFor } of this.runs)
+      if (waitsFor !== 'bar' && waitsFor !== 'fourBars') pattern.realign(by);
   }
 
   /** Works out what becomes due within the next moments. */
   advance(): void {
-    if (this.runs.length === 0) return;
+    if (this.runs.length === 0 || !Number.isNaN(this.stoodAt)) return;
     const { beats: now, horizon } = this.clock;
     for (let i = 0; i < this.runs.length; i++) {
       const run = this.runs[i];
-      if (!Number.isNaN(run.stoodAt)) continue;
       if (run.waitsFor !== null && run.pattern.hasBegun(now)) {
         run.waitsFor = null;
         run.replaces.length = 0;
-        this.changeCount++;
       }
       run.pattern.advance(horizon);
     }
     for (let i = this.runs.length - 1; i >= 0; i--)
       if (this.runs[i].pattern.until <= now) {
         this.runs.splice(i, 1);
-        this.changeCount++;
       }
     if (this.runs.length === 0) this.rest();
   }
@@ -206,15 +230,13 @@ export class Band {
   /** What an accompanist of the patch being played does now. */
   look(accompanistId: string): Readonly<BandLook> {
     const { looked } = this;
-    const { beats: now } = this.clock;
+    const { now } = this;
     Object.assign(looked, { playing: null, place: 0, next: null, beatsToNext: 0, isEnding: false });
-    for (const { pattern, stoodAt } of this.runs) {
+    for (const { pattern } of this.runs) {
       if (pattern.accompanist.id !== accompanistId || pattern.patch.id !== this.patch?.id) continue;
-      if (pattern.hasBegun(now) || !Number.isNaN(stoodAt)) {
+      if (pattern.hasBegun(now)) {
         looked.playing = pattern.ready;
-        looked.place = Number.isNaN(stoodAt)
-          ? pattern.placeAt(now)
-          : (stoodAt / pattern.ready.round) % 1;
+        looked.place = pattern.placeAt(now);
         looked.isEnding = pattern.until < Infinity;
       } else {
         looked.next = pattern.ready;
@@ -223,14 +245,6 @@ export class Band {
     }
     if (looked.next) looked.isEnding = false;
     return looked;
-  }
-
-  /** Patterns that run, by the layers they play; for cost and voices. */
-  get running(): readonly { accompanistId: string; placedId: string }[] {
-    return this.runs.map(({ pattern }) => ({
-      accompanistId: pattern.accompanist.id,
-      placedId: pattern.ready.id,
-    }));
   }
 
   /** The clock runs from now on; gives the beats at which what is struck now can begin. */
@@ -244,7 +258,8 @@ export class Band {
     for (const accompanist of this.band?.accompanists ?? []) {
       if (key.does === 'stop') this.stopAccompanist(accompanist.index, now.now);
       else if (key.does === 'next') {
-        const next = this.nextOf(accompanist);
+        // Who rests has no next.
+        const next = this.runsOf(accompanist).length > 0 && this.nextOf(accompanist);
         if (next) this.begin(accompanist, next, -1, now);
       } else {
         const ready = accompanist.patterns.find(({ id }) => id === key.starts[accompanist.id]);
@@ -268,8 +283,7 @@ export class Band {
       this.stopRun(plays, now.now);
       return;
     }
-    // The one that plays is meant to go on: what waits to follow it is called off.
-    if (starting === 'untilNext' && plays && plays.waitsFor === null) return;
+    if (starting === 'untilNext' && plays?.waitsFor === null) return;
     this.begin(accompanist, ready, starting === 'whileHeld' ? slot : -1, now);
   }
 
@@ -285,7 +299,7 @@ export class Band {
     const mine = this.runsOf(accompanist);
     // What waits has not been heard: the new one takes its place.
     const waiting = several ? [] : mine.filter(({ waitsFor }) => waitsFor !== null);
-    for (const run of waiting) this.drop(run, NOW);
+    for (const run of waiting) this.callOff(run);
     const old = several ? [] : mine.filter(({ waitsFor }) => waitsFor === null);
     const soonest = old.find(({ pattern }) => pattern.until > now.now);
     let at = now[begins];
@@ -308,38 +322,41 @@ export class Band {
       this.chord,
       starting === 'once' ? 1 : Infinity,
     );
-    const run: Run = { pattern, waitsFor, replaces: old, slot, stoodAt: NaN };
+    const run: Run = { pattern, waitsFor, replaces: old, slot };
     for (const { pattern: other } of old) other.end(at <= now.now ? NOW : at);
     this.runs.push(run);
     this.lastOf.set(accompanist.id, ready.id);
-    this.changeCount++;
     pattern.advance(this.clock.horizon);
   }
 
   private stopAccompanist(index: number, beat: Beats): void {
     const accompanist = this.band?.accompanists[index];
-    if (accompanist) for (const run of this.runsOf(accompanist)) this.stopRun(run, beat);
+    if (!accompanist) return;
+    // What waits is called off first, or what it was to take over from would seem to be ending already.
+    for (const run of this.runsOf(accompanist)) if (run.waitsFor !== null) this.callOff(run);
+    for (const run of this.runsOf(accompanist)) this.stopRun(run, beat);
   }
 
   /** Stops as its accompanist has it; asked once more, at once. */
   private stopRun(run: Run, beat: Beats): void {
     const { pattern } = run;
     const { takesOver } = pattern.accompanist.source;
-    if (run.waitsFor !== null) {
-      // Those that it was to take over from go on.
-      for (const { pattern: other } of run.replaces) other.goOn();
-      this.drop(run, NOW);
-    } else if (takesOver === 'atOnce' || pattern.until < Infinity) this.drop(run, NOW);
+    if (run.waitsFor !== null) this.callOff(run);
+    else if (takesOver === 'atOnce' || pattern.until < Infinity) this.drop(run, NOW);
     else
       pattern.end(takesOver === 'bar' ? this.clock.barFrom(beat + 1e-6) : pattern.throughAt(beat));
-    this.changeCount++;
+  }
+
+  /** Ends at once; where it has not begun, those that it was to take over from go on. */
+  private callOff(run: Run): void {
+    if (run.waitsFor !== null) for (const { pattern } of run.replaces) pattern.goOn();
+    this.drop(run, NOW);
   }
 
   private drop(run: Run, at: Beats): void {
     run.pattern.end(at);
     const index = this.runs.indexOf(run);
     if (index >= 0) this.runs.splice(index, 1);
-    this.changeCount++;
   }
 
   private runsOf({ id }: ReadyAccompanist): Run[] {
@@ -358,7 +375,7 @@ export class Band {
   private adopt(run: Run, patch: CompiledPatch): void {
     const accompanist = patch.band.accompanists.find(({ id }) => id === run.pattern.accompanist.id);
     const ready = accompanist?.patterns.find(({ id }) => id === run.pattern.ready.id);
-    if (accompanist && ready) run.pattern.become(patch, accompanist, ready);
+    if (accompanist && ready) run.pattern.become(patch, accompanist, ready, this.now);
     else this.drop(run, NOW);
   }
 
@@ -367,11 +384,13 @@ export class Band {
     const { pattern } = run;
     const { leaving } = pattern.accompanist.source;
     if (leaving === 'carryOn') return;
-    if (leaving === 'stop' || run.waitsFor !== null) this.drop(run, NOW);
+    const stands = !Number.isNaN(this.stoodAt);
+    if (leaving === 'stop' || run.waitsFor !== null || stands) this.drop(run, NOW);
     else pattern.end(this.clock.barFrom(this.clock.beats + 1e-6));
   }
 
   private barsMoved(): void {
+    if (!Number.isNaN(this.stoodAt)) return;
     const { beats, firstBeat } = this.clock;
     for (const run of this.runs) {
       const { waitsFor, pattern } = run;
@@ -389,10 +408,11 @@ export class Band {
   }
 
   private followAnew(): void {
+    if (!Number.isNaN(this.stoodAt)) return;
     // Every key comes along here: where nothing runs nothing is made for it.
     for (let i = 0; i < this.runs.length; i++) {
-      const { pattern, stoodAt } = this.runs[i];
-      if (pattern.accompanist.source.follows === 'stays' || !Number.isNaN(stoodAt)) continue;
+      const { pattern } = this.runs[i];
+      if (pattern.accompanist.source.follows === 'stays') continue;
       pattern.redo();
       pattern.advance(this.clock.horizon);
     }

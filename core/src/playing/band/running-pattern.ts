@@ -34,6 +34,8 @@ export class RunningPattern implements NoteSource {
   private index = 0;
   /** Whether what sounds has been told to end where it ends. */
   private isCut = false;
+  /** The beat up to which notes have been handed over. */
+  private handedTo: Beats = -Infinity;
 
   constructor(
     public patch: CompiledPatch,
@@ -65,6 +67,11 @@ export class RunningPattern implements NoteSource {
     return this.origin <= beat + CLOSE;
   }
 
+  /** It ends before its rounds are through. */
+  get isEnding(): boolean {
+    return this.until < this.lastBeat;
+  }
+
   /** Beats of the clock that a round of it lasts. */
   get roundBeats(): Beats {
     return this.ready.round * this.scale;
@@ -94,19 +101,22 @@ export class RunningPattern implements NoteSource {
     this.skipLongPast(now);
     for (;;) {
       const at = this.beatOfNext();
-      if (at > horizon || at >= this.until - CLOSE) return;
+      if (at > horizon || at >= this.until - CLOSE) break;
       const { index } = this;
       if (++this.index === ready.count) {
         this.index = 0;
         this.round++;
       }
-      const until = Math.min(this.until, at + ready.lengths[index] * this.scale);
+      const end = at + ready.lengths[index] * this.scale;
+      // What ends later than that is cut when it is near: until then it can be thought better of.
+      const until = this.isCut ? Math.min(this.until, end) : end;
       // What a pause of the machine has swallowed whole is left out; what would still sound begins now.
       if (until <= now + CLOSE) continue;
       if (this.accompanist.source.muted) continue;
       const key = this.followed(ready.keys[index]);
       this.output.playNote(this, key, ready.velocities[index], at < now ? NOW : at, until);
     }
+    this.handedTo = horizon;
   }
 
   /** Ends at a beat, or at once: what sounds ends there, and what would begin later does not come. */
@@ -122,72 +132,84 @@ export class RunningPattern implements NoteSource {
   goOn(): void {
     this.until = this.lastBeat;
     this.isCut = false;
-    this.redo();
   }
 
   /** Begins at another beat than it was to. */
   moveTo(origin: Beats): void {
     if (origin === this.origin) return;
     const isToItsEnd = this.until === this.lastBeat;
+    this.output.takeBack(this);
     this.origin = origin;
     if (isToItsEnd) this.until = this.lastBeat;
-    this.redo();
+    this.goTo(-Infinity);
   }
 
-  /** Works out anew what has not begun: what it follows, its tempo or its settings are others. */
+  /** Works out anew what has not begun: what it follows is another. */
   redo(): void {
-    this.output.takeBack(this);
-    const now = this.clock.beats;
-    this.scale = this.scaleNow();
-    this.goTo(now);
+    this.goTo(this.takeBack(this.clock.beats));
   }
 
   /** Plays another version of its pattern from here on; it stays where it is in its round. */
-  become(patch: CompiledPatch, accompanist: ReadyAccompanist, ready: ReadyPattern): void {
+  become(
+    patch: CompiledPatch,
+    accompanist: ReadyAccompanist,
+    ready: ReadyPattern,
+    now: Beats,
+  ): void {
     const isSame = ready === this.ready && accompanist.source === this.accompanist.source;
     this.patch = patch;
     this.accompanist = accompanist;
-    if (isSame) return;
-    const isToItsEnd = this.until === this.lastBeat;
-    this.output.takeBack(this);
-    this.ready = ready;
-    this.retune(isToItsEnd);
+    if (!isSame) this.rework(ready, now);
   }
 
   /** The show’s tempo is another: a pattern with its own keeps its place in its round. */
-  tempoChanged(): void {
-    if (this.ready.tempo === null) return;
-    const isToItsEnd = this.until === this.lastBeat;
-    this.output.takeBack(this);
-    this.retune(isToItsEnd);
+  tempoChanged(now: Beats): void {
+    if (this.ready.tempo !== null) this.rework(this.ready, now);
   }
 
-  /** Stands still at a beat and ends what sounds; gives how far it had come, in beats of its own. */
-  pause(): Beats {
-    const { beats: now } = this.clock;
+  /** Stands still and ends what sounds. */
+  pause(): void {
     this.output.endSource(this, NOW);
-    return (now - this.origin) / this.scale;
   }
 
-  /** Goes on from where it stood, at a beat. */
-  resume(place: Beats, at: Beats): void {
-    this.scale = this.scaleNow();
-    const isToItsEnd = this.until === this.lastBeat;
-    this.origin = at - place * this.scale;
-    this.until = isToItsEnd ? this.lastBeat : Infinity;
+  /** Goes on from where it stood at a beat, so many beats later; what began before that does not come again. */
+  shift(by: Beats, stoodAt: Beats): void {
+    this.origin += by;
+    this.until += by;
     this.isCut = false;
-    // What stands on the very place belongs to what comes.
-    this.goTo(at - CLOSE);
+    this.goTo(stoodAt + by);
   }
 
-  /** Keeps its place in its round, at the tempo that counts now. */
-  private retune(isToItsEnd: boolean): void {
-    const { beats: now } = this.clock;
+  /** Is so many beats elsewhere while it runs; what has begun does not come again. */
+  realign(by: Beats): void {
+    this.shift(by, this.takeBack(this.clock.beats));
+  }
+
+  /** Begins once more, at a beat. */
+  beginAnew(at: Beats): void {
+    this.origin = at;
+    this.until = this.lastBeat;
+    this.isCut = false;
+    this.goTo(-Infinity);
+  }
+
+  /** Takes back what has not begun; gives the beat from which on notes have to be handed over, late ones too. */
+  private takeBack(now: Beats): Beats {
+    this.output.takeBack(this);
+    return Math.min(now, this.handedTo);
+  }
+
+  /** Keeps its place in its round, in the version and at the tempo that count now. */
+  private rework(ready: ReadyPattern, now: Beats): void {
+    const isToItsEnd = this.until === this.lastBeat;
+    const from = this.takeBack(now);
     const place = (now - this.origin) / this.scale;
+    const late = (now - from) / this.scale;
+    this.ready = ready;
     this.scale = this.scaleNow();
     if (place > 0) this.origin = now - place * this.scale;
     if (isToItsEnd) this.until = this.lastBeat;
-    this.goTo(now);
+    this.goTo(now - late * this.scale);
   }
 
   private scaleNow(): number {
@@ -203,6 +225,7 @@ export class RunningPattern implements NoteSource {
 
   /** The next note is the first one that begins after a beat. */
   private goTo(beat: Beats): void {
+    this.handedTo = beat;
     this.round = Math.max(0, Math.floor((beat - this.origin) / this.roundBeats));
     this.index = 0;
     if (this.ready.count === 0) return;

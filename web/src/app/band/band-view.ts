@@ -175,6 +175,6 @@ export class BandView {
   }
 
   protected stopAll(): void {
-    this.live.band.silence();
+    this.live.band.stopNow();
   }
 }

@@ -1,3 +1,4 @@
+export * from './band/auditioned-patterns.js';
 export * from './band/band.js';
 export * from './hands/control-output.js';
 export * from './hands/tied-controls.js';

@@ -4,20 +4,12 @@ import type { CompiledBand, ReadyAccompanist, Trigger } from '../../patterns/com
 import type { ReadyPattern } from '../../patterns/ready-pattern.js';
 import type { CompiledPatch } from '../../routing/compile.js';
 import type { Beats } from '../../units/times.js';
+import { AuditionedPatterns } from './auditioned-patterns.js';
 import { beginnings, firstBeginnings, inItsBar, type Beginnings } from './beginnings.js';
 import { FollowedChord } from './followed-chord.js';
+import type { Run } from './run.js';
 import { RunningPattern, type BandOutput } from './running-pattern.js';
-
-/** A pattern that runs, with what its accompanist knows of it. */
-interface Run {
-  pattern: RunningPattern;
-  /** Where it waits to begin, so that it moves along when bars are counted from elsewhere; null once it plays. */
-  waitsFor: Begins | null;
-  /** Those that end as it begins. */
-  replaces: Run[];
-  /** Ends with its key. */
-  slot: number;
-}
+import { Standing } from './standing.js';
 
 /** What an accompanist plays, and what comes next. The object is reused. */
 export interface BandLook {
@@ -44,12 +36,9 @@ export class Band {
   private runs: Run[] = [];
   private readonly chord = new FollowedChord();
   private hasJoined = false;
-  /** The beat at which those who lead have stopped the clock; NaN while it goes. */
-  private stoodAt: Beats = NaN;
-  /** The beat from which bars were counted then. */
-  private stoodFrom: Beats = NaN;
-  /** Since it goes on: the beat from which they would have to be counted for patterns to be where the leader is. */
-  private expected: Beats = NaN;
+  private readonly standing: Standing;
+  /** Patterns that are tried out, beside those of the accompanists. */
+  readonly auditioned: AuditionedPatterns;
   /** The last pattern that each accompanist began, by its id. */
   private readonly lastOf = new Map<string, string>();
   private readonly looked: BandLook = {
@@ -60,6 +49,8 @@ export class Band {
     private readonly clock: ShowClock,
     private readonly output: BandOutput,
   ) {
+    this.standing = new Standing(clock);
+    this.auditioned = new AuditionedPatterns(clock, output, this.chord);
     clock.onTempo(() => {
       for (const { pattern } of this.runs) pattern.tempoChanged(this.now);
     });
@@ -72,6 +63,7 @@ export class Band {
     const before = this.patch;
     this.patch = patch;
     this.band = patch?.band ?? null;
+    this.auditioned.take(patch);
     for (const run of [...this.runs]) {
       if (run.pattern.patch.id === patch?.id) this.adopt(run, patch);
       else if (isOther && run.pattern.patch.id === before?.id) this.leave(run);
@@ -90,9 +82,8 @@ export class Band {
     );
   }
 
-  /** This beat; while the clock is stopped the one at which it stands. */
   private get now(): Beats {
-    return Number.isNaN(this.stoodAt) ? this.clock.beats : this.stoodAt;
+    return this.standing.now;
   }
 
   /** What a key starts; none for one that is played as usual. */
@@ -106,7 +97,7 @@ export class Band {
   press(device: number, heardKey: number, slot: number): void {
     const triggers = this.triggersOf(device, heardKey);
     // Who leads has stopped, and somebody wants to hear something: what stands is given up for it.
-    if (!Number.isNaN(this.stoodAt)) this.stopNow();
+    if (this.standing.isOn) this.stopNow();
     const now = this.beginning();
     for (const trigger of triggers)
       switch (trigger.kind) {
@@ -146,8 +137,8 @@ export class Band {
   stopNow(): void {
     for (const { pattern } of this.runs) pattern.end(NOW);
     this.runs = [];
-    this.stoodAt = NaN;
-    this.expected = NaN;
+    this.auditioned.stop();
+    this.standing.giveUp();
     this.rest();
   }
 
@@ -159,58 +150,33 @@ export class Band {
 
   /** Those who lead have stopped the clock: everything stands still where it is. */
   clockStopped(): void {
+    this.auditioned.stop();
     if (!this.hasJoined) return;
-    this.stoodAt = this.clock.beats;
-    this.stoodFrom = this.clock.firstBeat;
-    for (const { pattern } of this.runs) pattern.pause();
+    this.standing.begin(this.runs);
     this.leaveClock();
   }
 
-  /**
-   * The clock goes on, and what stood with it, from where it stood or from its beginning. Where the leader is in its beat is known
-   * with its next ticks only: see {@link clockAligned}.
-   */
+  /** The clock goes on, and what stood with it, from where it stood or from its beginning. */
   clockWentOn(fromTheBeginning: boolean): void {
-    const { stoodAt } = this;
-    if (Number.isNaN(stoodAt)) return;
+    if (!this.standing.isOn) return;
     // What was ending has ended; whoever was to follow it begins.
     if (fromTheBeginning)
       for (const run of [...this.runs]) if (run.pattern.isEnding) this.drop(run, NOW);
-    const { clock, stoodFrom } = this;
-    const isThere =
-      this.runs.length > 0 && clock.joinAt(fromTheBeginning ? 0 : stoodAt - stoodFrom);
-    // Not before: while it stands, bars that are counted from elsewhere move nothing.
-    this.stoodAt = NaN;
-    if (this.runs.length === 0) return;
-    this.hasJoined = true;
-    const now = clock.beats;
-    const by = isThere ? clock.firstBeat - stoodFrom : Math.round(now - stoodAt);
-    const first = isThere ? clock.firstBeat : now;
-    this.expected = fromTheBeginning ? first : stoodFrom + by;
-    for (const run of this.runs) {
-      if (!fromTheBeginning) run.pattern.shift(by, stoodAt);
-      else {
-        run.waitsFor = 'now';
-        run.replaces.length = 0;
-        run.pattern.beginAnew(first);
-      }
-    }
+    this.hasJoined = this.standing.end(this.runs, fromTheBeginning);
+    if (!this.hasJoined) return;
     this.barsMoved();
-    for (const { pattern } of this.runs) pattern.advance(clock.horizon);
+    for (const { pattern } of this.runs) pattern.advance(this.clock.horizon);
   }
 
   /** Bars are counted as those who lead count them: what went on with them comes to where they are. */
   clockAligned(): void {
-    const by = this.clock.firstBeat - this.expected;
-    this.expected = NaN;
-    if (Number.isNaN(by) || by === 0) return;
-    for (const { pattern, waitsFor } of this.runs)
-      if (waitsFor !== 'bar' && waitsFor !== 'fourBars') pattern.realign(by);
+    this.standing.align(this.runs);
   }
 
   /** Works out what becomes due within the next moments. */
   advance(): void {
-    if (this.runs.length === 0 || !Number.isNaN(this.stoodAt)) return;
+    this.auditioned.advance();
+    if (this.runs.length === 0 || this.standing.isOn) return;
     const { beats: now, horizon } = this.clock;
     for (let i = 0; i < this.runs.length; i++) {
       const run = this.runs[i];
@@ -384,13 +350,12 @@ export class Band {
     const { pattern } = run;
     const { leaving } = pattern.accompanist.source;
     if (leaving === 'carryOn') return;
-    const stands = !Number.isNaN(this.stoodAt);
-    if (leaving === 'stop' || run.waitsFor !== null || stands) this.drop(run, NOW);
+    if (leaving === 'stop' || run.waitsFor !== null || this.standing.isOn) this.drop(run, NOW);
     else pattern.end(this.clock.barFrom(this.clock.beats + 1e-6));
   }
 
   private barsMoved(): void {
-    if (!Number.isNaN(this.stoodAt)) return;
+    if (this.standing.isOn) return;
     const { beats, firstBeat } = this.clock;
     for (const run of this.runs) {
       const { waitsFor, pattern } = run;
@@ -408,7 +373,7 @@ export class Band {
   }
 
   private followAnew(): void {
-    if (!Number.isNaN(this.stoodAt)) return;
+    if (this.standing.isOn) return;
     // Every key comes along here: where nothing runs nothing is made for it.
     for (let i = 0; i < this.runs.length; i++) {
       const { pattern } = this.runs[i];

@@ -73,7 +73,7 @@ test('a band is written: an accompanist, patterns on the next keys, how they are
   const flags = page.locator('pc-key-flags button');
   await expect(flags).toHaveText(['eighths', 'push up']);
   await desk.type('Transposition of the pattern, semitones', '12');
-  await expect(page.getByLabel('What adds up for its first note')).toContainText('+12 pattern');
+  await expect(page.getByLabel('What adds up for the note')).toContainText('+12 pattern');
   await desk.saved();
   // The key at which the keyboard begins starts the first of them, and nothing else.
   await page.getByRole('link', { name: 'Patch', exact: true }).click();

@@ -1,4 +1,5 @@
 import type { CompiledBand, Trigger } from './compiled-band.js';
+import { GRID_STEPS } from '../model/library/pattern.js';
 import type {
   Accompanist,
   Begins,
@@ -7,6 +8,10 @@ import type {
   Starting,
   TakesOver,
 } from '../model/patch/accompanist.js';
+
+const STEP_WORDS = ['1/4', '1/4 triplet', '1/8', '1/8 triplet', '1/16', '1/16 triplet', '1/32'];
+/** The note values that patterns are moved to or thinned to, in beats and in words. */
+export const STEPS = GRID_STEPS.map((step, i) => ({ step, words: STEP_WORDS[i] }));
 
 /** What a key of an accompanist does, in words. */
 export const STARTING_WORDS: Readonly<Record<Starting, string>> = {

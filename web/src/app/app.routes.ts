@@ -5,6 +5,7 @@ import type { Room } from './ui/rooms';
 const LIBRARY: readonly Room[] = [
   { path: '/library/sounds', name: 'Sounds' },
   { path: '/library/recordings', name: 'Recordings' },
+  { path: '/library/patterns', name: 'Patterns' },
 ];
 const RIG: readonly Room[] = [
   { path: '/rig', name: 'Plan', exact: true },
@@ -82,6 +83,12 @@ export const routes: Routes = [
             title: 'Recordings · Pentachord',
             loadComponent: () =>
               import('./library/recordings/recordings-view').then((m) => m.RecordingsView),
+          },
+          {
+            path: 'patterns',
+            title: 'Patterns · Pentachord',
+            loadComponent: () =>
+              import('./library/patterns/patterns-view').then((m) => m.PatternsView),
           },
         ],
       },

@@ -3,6 +3,7 @@ import { newAccompanist } from '../../model/patch/accompanist.js';
 import type { ReadyAccompanist } from '../../patterns/compiled-band.js';
 import type { ReadyPattern } from '../../patterns/ready-pattern.js';
 import type { CompiledPatch } from '../../routing/compile.js';
+import type { Beats } from '../../units/times.js';
 import { beginnings, firstBeginnings } from './beginnings.js';
 import type { FollowedChord } from './followed-chord.js';
 import { RunningPattern, type BandOutput } from './running-pattern.js';
@@ -39,8 +40,11 @@ export class AuditionedPatterns {
         one.become(patch, one.accompanist, one.ready, this.clock.beats);
   }
 
-  /** Has a pattern heard from the next beat on; one that is heard already becomes this version of itself, where it is. */
-  hear(ready: ReadyPattern, layerIds: ReadonlySet<string>): void {
+  /**
+   * Has a pattern heard from the next beat on, or as if it had begun at a beat; one that is heard already becomes this version of
+   * itself, where it is.
+   */
+  hear(ready: ReadyPattern, layerIds: ReadonlySet<string>, from?: Beats): void {
     const { patch, clock } = this;
     if (!patch) return;
     const before = this.heard.get(ready.id);
@@ -54,7 +58,15 @@ export class AuditionedPatterns {
     }
     const { beat } = this.hasJoined ? beginnings(clock) : firstBeginnings(clock);
     this.hasJoined = true;
-    const pattern = new RunningPattern(patch, by, ready, beat, clock, this.output, this.chord);
+    const pattern = new RunningPattern(
+      patch,
+      by,
+      ready,
+      from ?? beat,
+      clock,
+      this.output,
+      this.chord,
+    );
     this.heard.set(ready.id, pattern);
     pattern.advance(clock.horizon);
   }

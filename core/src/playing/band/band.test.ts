@@ -12,6 +12,7 @@ import {
 } from '../../model/patch/accompanist.js';
 import { newLayer } from '../../model/patch/layer.js';
 import { newPatch, newPatchSound, type Patch } from '../../model/patch/patch.js';
+import { readyPattern } from '../../patterns/ready-pattern.js';
 import { readMusicalKey } from '../../pitch/musical-keys.js';
 import { compilePatch, compileRig, type CompiledPatch } from '../../routing/compile.js';
 import { devices } from '../../testing/small-show.js';
@@ -393,6 +394,32 @@ describe('an accompanist', () => {
     at.tap(50);
     wait(6);
     expect(at.sounding).toBe(1);
+  });
+});
+
+describe('patterns that are tried out', () => {
+  const ready = (id: string, transpose = 0) => {
+    const placed = placedPattern(id, id, 0);
+    const shape = { ...placed.shape, transpose };
+    const written = patterns.get(id) ?? expect.fail();
+    return readyPattern({ ...placed, shape }, written, { transpose: 0 }, A_MINOR);
+  };
+  const layers = new Set(['layer']);
+
+  it('begin together on the beat, become another version where they are, and end with their patch', () => {
+    const at = new BandAlone([accompanist({}, 'four')]);
+    const { auditioned } = at.band;
+    at.tap(40).to(0.3);
+    auditioned.hear(ready('run'), layers);
+    at.to(0.9);
+    auditioned.hear(ready('kit'), layers);
+    expect(at.to(1.6).sounded).toBe('57 0–1, 36 1–1.25, 57 1–1.5');
+    auditioned.hear(ready('run', 12), layers);
+    expect(at.to(2.1).sounded).toContain('70 2–2.5');
+    expect(auditioned.placeOf('run')).toBeCloseTo(1.1 / 4, 2);
+    at.band.take(at.compiled('second'));
+    expect(auditioned.placeOf('run')).toBeNull();
+    expect([at.sounding, at.clock.isRunning]).toEqual([0, false]);
   });
 });
 

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { BandState } from './band-state';
-import { BandEditing } from './band-editing';
+import { BandEditing } from '../state/editing/band-editing';
 
 const WAVE = 240;
 

@@ -1,26 +1,37 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  linkedSignal,
+  signal,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { RouterLink } from '@angular/router';
 import { groundOf } from '@pentachord/core/coverage';
 import { layerLetter } from '@pentachord/core/model';
 import { mannerInWords, shiftsOf } from '@pentachord/core/patterns';
 import { noteName, withoutNumbers } from '@pentachord/core/pitch';
-import { isKit, recipeOf } from '@pentachord/core/synthesis';
 import { Store } from '@ngrx/store';
 import { ScreenHands } from '../live/hands/screen-hands';
 import { Live } from '../live/live';
+import { BandEditing } from '../state/editing/band-editing';
+import { Editing } from '../state/editing/editing';
+import { libraryEdits } from '../state/editing/library-edits';
 import type { AppState } from '../state/reducers';
 import { selectCompiled, selectMiddleC, selectPatchSong, selectSounds } from '../state/selectors';
+import { BandSound } from '../ui/band/band-sound';
+import { ChosenNotes } from '../ui/band/chosen-notes';
 import { AT_REST, bandLooks, nextInWords } from '../ui/band/band-looks';
 import { flagsOn, markOf } from '../ui/band/flags-on';
+import { NoteChart, type NotesMended } from '../ui/band/note-chart';
+import { PatternSearch } from '../ui/band/pattern-search';
 import { KeyFlags, type KeyFlag } from '../ui/band/key-flags';
 import { PlayableKeyboard, type KeyTint } from '../ui/keyboard/keyboard';
 import { layerMark } from '../ui/layer-colours';
 import { AccompanistRows } from './accompanist-rows';
-import { BandEditing } from './band-editing';
 import { runOf, waveOf, type BandState } from './band-state';
-import { NoteChart } from './note-chart';
-import { PatternSearch } from './pattern-search';
 import { PlacedPanel } from './placed-panel';
 
 /** The band of a patch: its accompanists, what is on their keys, and the pattern that is looked at. */
@@ -28,14 +39,16 @@ import { PlacedPanel } from './placed-panel';
   selector: 'pc-band-view',
   imports: [
     AccompanistRows,
+    ChosenNotes,
     KeyFlags,
     MatButtonModule,
+    MatButtonToggleModule,
     NoteChart,
     PlacedPanel,
     PlayableKeyboard,
     RouterLink,
   ],
-  providers: [BandEditing, PatternSearch],
+  providers: [BandSound, PatternSearch],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './band-view.html',
   styleUrl: './band-view.scss',
@@ -43,6 +56,8 @@ import { PlacedPanel } from './placed-panel';
 export class BandView {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly live = inject(Live);
+  private readonly door = inject(Editing);
+  private readonly sound = inject(BandSound);
   protected readonly hands = inject(ScreenHands);
   protected readonly editing = inject(BandEditing);
   protected readonly middleC = this.store.selectSignal(selectMiddleC);
@@ -129,26 +144,42 @@ export class BandView {
       place: this.looked().at(at)?.place ?? null,
     };
   });
-  /** What the pieces of the kit are called that the chosen accompanist plays. */
-  protected readonly pieces = computed((): ReadonlyMap<number, string> => {
-    const patch = this.editing.patch();
-    const layer = patch?.layers.find(({ id }) => this.editing.chosen()?.layerIds.includes(id));
-    const used = patch?.sounds.find(({ id }) => id === layer?.soundId);
-    const origin = this.sounds().get(used?.librarySoundId ?? '')?.origin;
-    const recipe = origin?.kind === 'house' ? recipeOf(origin.recipe) : undefined;
-    return new Map(
-      recipe && isKit(recipe) ? recipe.pieces.map(({ key, name }) => [key, name]) : [],
-    );
+  protected readonly nothing: ReadonlySet<number> = new Set();
+  protected readonly pieces = this.sound.pieces;
+  /** The pattern itself is on the desk, to be mended; else what becomes of it when it plays. */
+  protected readonly isMended = signal(false);
+  /** The chosen notes of the pattern that is mended. */
+  protected readonly notes = linkedSignal<string | undefined, ReadonlySet<number>>({
+    source: () => this.editing.pattern()?.id,
+    computation: () => new Set<number>(),
   });
-  /** What adds up for the first note of the chosen pattern. */
-  protected readonly sum = computed(() => {
+  /** The keys, as they are drawn, that the layer’s sound is made for. */
+  protected readonly range = computed(() => {
+    if (!this.isMended()) return this.sound.rangeBefore(0);
+    const shifts = this.shifts();
+    return shifts && this.sound.rangeBefore(shifts.pattern + shifts.key + shifts.accompanist);
+  });
+  /** The note that is looked at: the chosen one, else the first. */
+  private readonly noteLookedAt = computed(() => {
+    const { notes = [] } = this.editing.pattern() ?? {};
+    const [at = 0] = this.isMended() ? this.notes() : [];
+    return notes.at(at) ?? null;
+  });
+  private readonly shifts = computed(() => {
     const pattern = this.editing.pattern();
     const placed = this.editing.placed();
     const chosen = this.editing.chosen();
     const song = this.song();
-    const first = pattern?.notes.at(0);
-    if (!pattern || !placed || !chosen || !song || !first) return null;
-    const shifts = shiftsOf(first.key, placed, pattern, chosen, song.sounding);
+    const note = this.noteLookedAt();
+    if (!pattern || !placed || !chosen || !song || !note) return null;
+    return shiftsOf(note.key, placed, pattern, chosen, song.sounding);
+  });
+  /** What adds up for the note that is looked at. */
+  protected readonly sum = computed(() => {
+    const shifts = this.shifts();
+    const first = this.noteLookedAt();
+    const chosen = this.editing.chosen();
+    if (!shifts || !first || !chosen) return null;
     const layer = this.editing.patch()?.layers.find(({ id }) => chosen.layerIds.includes(id));
     const own = layer?.transpose ?? 0;
     const name = (key: number) => noteName(key, withoutNumbers(this.middleC()));
@@ -167,6 +198,13 @@ export class BandView {
   protected chooseFlag(id: string): void {
     for (const one of this.editing.accompanists())
       if (one.patterns.some((placed) => placed.id === id)) this.editing.choose(one.id, id);
+  }
+
+  protected mend({ notes, words, gesture, chosen }: NotesMended): void {
+    const pattern = this.editing.pattern();
+    if (pattern)
+      this.door.do(libraryEdits.patternSaved({ pattern: { ...pattern, notes }, words, gesture }));
+    if (chosen) this.notes.set(chosen);
   }
 
   protected removeChosen(): void {

@@ -8,25 +8,25 @@ import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
-import { DIRECTIONS, GRID_STEPS, type PatternShape } from '@pentachord/core/model';
+import { DIRECTIONS, type PatternShape } from '@pentachord/core/model';
 import {
   BEGINS_WORDS,
   FOLLOWS_WORDS,
   LEAVING_WORDS,
   STARTING_WORDS,
+  STEPS,
   TAKES_OVER_WORDS,
 } from '@pentachord/core/patterns';
 import type { NoteNaming } from '@pentachord/core/pitch';
 import { NumberField } from '../ui/numbers/number-field';
-import { BandEditing } from './band-editing';
-import { PatternSearch } from './pattern-search';
+import { BandEditing } from '../state/editing/band-editing';
+import { PatternSearch } from '../ui/band/pattern-search';
 
 const DIRECTION_WORDS: Record<PatternShape['direction'], string> = {
   forward: 'forward',
   backward: 'backward',
   thereAndBack: 'there and back',
 };
-const STEP_WORDS = ['1/4', '1/4 triplet', '1/8', '1/8 triplet', '1/16', '1/16 triplet', '1/32'];
 
 /** The chosen accompanist: how its keys start, what is on them, and how the chosen pattern is played. */
 @Component({
@@ -56,10 +56,11 @@ export class PlacedPanel {
     { of: 'follows', name: 'What hands play', words: FOLLOWS_WORDS },
     { of: 'leaving', name: 'At another song', words: LEAVING_WORDS },
   ] as const;
-  protected readonly steps = GRID_STEPS.map((step, i) => ({ step, words: STEP_WORDS[i] }));
+  protected readonly steps = STEPS;
   protected readonly directions = DIRECTIONS.map((of) => ({ of, words: DIRECTION_WORDS[of] }));
   protected readonly rates = [0.5, 1, 2] as const;
-  protected readonly found = this.search.found;
+  /** Patterns that are offered at one time. */
+  protected readonly found = computed(() => this.search.found().slice(0, 60));
 
   protected choices(words: Readonly<Record<string, string>>) {
     return Object.entries(words).map(([of, said]) => ({ of, said }));
@@ -83,12 +84,12 @@ export class PlacedPanel {
     option.deselect();
   }
 
-  protected setStep(of: 'thin' | 'quantise', step: number | null): void {
+  protected setStep(of: 'thin' | 'quantise', step: number): void {
     const before = this.editing.placed()?.shape.quantise;
-    if (of === 'thin') this.editing.shape({ thin: step }, 'pattern thinned');
+    if (of === 'thin') this.editing.shape({ thin: step || null }, 'pattern thinned');
     else
       this.editing.shape(
-        { quantise: step === null ? null : { step, strength: before?.strength ?? 1 } },
+        { quantise: step === 0 ? null : { step, strength: before?.strength ?? 1 } },
         'pattern quantised',
       );
   }

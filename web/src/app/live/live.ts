@@ -199,6 +199,13 @@ export class Live {
     return done;
   }
 
+  /** Begins something that runs on the show’s clock. */
+  onTheClock(work: () => void): void {
+    if (!this.isOpen) return;
+    work();
+    this.tickIfNeeded();
+  }
+
   /** Told of every step. Until it has heard of it the player is ahead of the desk, and does not follow it. */
   set onStep(told: (step: Step, patchId: string | null) => void) {
     const steps = new StepsAhead(told, () => {

@@ -65,6 +65,7 @@ import { partByPart } from '../ui/part-by-part';
 import { DropFiles } from '../ui/recordings/drop-files';
 import { FileButtons } from '../ui/recordings/file-buttons';
 import { Outline } from '../ui/recordings/outline';
+import { saveFile } from '../ui/files/save-file';
 import type { LaidOut, LayOutData } from './lay-out-dialog';
 import type { SwapData } from './swap-dialog';
 import { Wave, type WaveMoved } from './wave';
@@ -367,12 +368,7 @@ export class MappingView {
         { kind: 'pack', origin: sound.origin, recordings: this.own() },
         URGENCY.wanted,
       );
-      const address = URL.createObjectURL(new Blob([archive], { type: 'application/zip' }));
-      const link = document.createElement('a');
-      link.href = address;
-      link.download = `${sound.name}.zip`;
-      link.click();
-      setTimeout(() => URL.revokeObjectURL(address), 60_000);
+      saveFile(`${sound.name}.zip`, archive, 'application/zip');
     } catch (error) {
       this.status.say(
         `Nothing was written: ${error instanceof Error ? error.message : 'it failed'}.`,

@@ -10,6 +10,7 @@ import { saving, thingKey, type SetAside } from '../state/saving/saving';
 import { selectBase, selectSetAside } from '../state/saving/selectors';
 import { session } from '../state/session/session';
 import { StatusLine } from '../state/session/status-line';
+import { saveFile } from '../ui/files/save-file';
 
 /** What the server refuses for good, why, and what can be done about it. Nothing else waits for it. */
 @Component({
@@ -119,14 +120,8 @@ export class SetAsideDialog {
       this.taking.keep(value.name, { kind: 'patch', patch: value });
       return;
     }
-    const url = URL.createObjectURL(
-      new Blob([JSON.stringify(value, null, 2)], { type: 'application/json' }),
-    );
-    const link = document.createElement('a');
-    link.href = url;
-    link.download = `${kindInWords(kind)} ${value.name}.json`;
-    link.click();
-    URL.revokeObjectURL(url);
+    const name = `${kindInWords(kind)} ${value.name}.json`;
+    saveFile(name, JSON.stringify(value, null, 2), 'application/json');
     this.status.say(`Kept “${value.name}” as a file.`);
   }
 }

@@ -1,5 +1,7 @@
+import type { MidiFile } from '@pentachord/core/exchange';
 import { responseSchema } from '@pentachord/core/loudness';
-import { recordingSchema, sampledOriginSchema } from '@pentachord/core/model';
+import { metreSchema, recordingSchema, sampledOriginSchema } from '@pentachord/core/model';
+import { musicalKeySchema } from '@pentachord/core/pitch';
 import * as z from 'zod';
 import {
   colouredSchema,
@@ -14,6 +16,29 @@ const bytesSchema = z.instanceof<typeof Uint8Array<ArrayBuffer>>(Uint8Array);
 /** Lowest and highest sample of some hundred stretches by turns, −128…127: how a recording looks. */
 const outlineSchema = z.instanceof<typeof Int8Array<ArrayBufferLike>>(Int8Array);
 
+/** A MIDI file as it was read; its beats go on through the whole file. */
+const midiFileSchema: z.ZodType<MidiFile> = z.strictObject({
+  tracks: z.array(
+    z.strictObject({
+      name: z.string(),
+      channel: z.number().int().min(1).max(16),
+      notes: z.array(
+        z.strictObject({
+          beat: z.number().min(0),
+          length: z.number().min(0),
+          key: z.number().int().min(0).max(127),
+          velocity: z.number().int().min(1).max(127),
+        }),
+      ),
+      programs: z.array(z.strictObject({ beat: z.number(), program: z.number().int() })),
+    }),
+  ),
+  tempos: z.array(z.strictObject({ beat: z.number(), tempo: z.number() })),
+  metres: z.array(z.strictObject({ beat: z.number(), metre: metreSchema })),
+  keys: z.array(z.strictObject({ beat: z.number(), key: musicalKeySchema })),
+  doubts: z.array(z.string()),
+});
+
 /** What workers are asked for that know recordings. */
 export const recordingRequestSchema = z.discriminatedUnion('kind', [
   /** A file is to be read and listened to. */
@@ -22,6 +47,8 @@ export const recordingRequestSchema = z.discriminatedUnion('kind', [
     name: z.string(),
     file: z.union([z.instanceof(Blob), bytesSchema]),
   }),
+  /** A MIDI file is to be read. */
+  z.strictObject({ kind: z.literal('readMidi'), file: z.union([z.instanceof(Blob), bytesSchema]) }),
   /** What lies in an archive, and one file of it. */
   z.strictObject({ kind: z.literal('unpack'), file: z.instanceof(Blob) }),
   /** The sound of a recording is wanted. */
@@ -61,6 +88,7 @@ export const recordingAnswerSchema = z.discriminatedUnion('kind', [
     word: z.string().nullable(),
     outline: outlineSchema,
   }),
+  z.strictObject({ kind: z.literal('midiRead'), midi: midiFileSchema }),
   z.strictObject({
     kind: z.literal('unpacked'),
     files: z.array(
@@ -89,6 +117,7 @@ export type RecordingAnswer = z.infer<typeof recordingAnswerSchema>;
 /** What each request is answered with. */
 interface Answers {
   listen: 'listened';
+  readMidi: 'midiRead';
   unpack: 'unpacked';
   decode: 'decoded';
   look: 'looked';

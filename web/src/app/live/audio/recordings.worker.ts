@@ -6,6 +6,7 @@ import {
   entryBytes,
   isAudioName,
   readAudio,
+  readMidiFile,
   recordingOf,
   writeWav,
 } from '@pentachord/core/exchange';
@@ -41,8 +42,10 @@ async function answer(data: unknown): Promise<RecordingAnswer> {
     switch (request.kind) {
       case 'listen':
         return await listen(request);
+      case 'readMidi':
+        return { kind: 'midiRead', midi: readMidiFile(await bytesOf(request.file)) };
       case 'unpack':
-        return unpack(new Uint8Array(await request.file.arrayBuffer()));
+        return unpack(await bytesOf(request.file));
       case 'decode':
         return await decode(request);
       case 'look':
@@ -60,8 +63,12 @@ async function answer(data: unknown): Promise<RecordingAnswer> {
   }
 }
 
+async function bytesOf(file: Blob | Uint8Array<ArrayBuffer>): Promise<Uint8Array<ArrayBuffer>> {
+  return file instanceof Blob ? new Uint8Array(await file.arrayBuffer()) : file;
+}
+
 async function listen({ name, file }: Of<'listen'>): Promise<RecordingAnswer> {
-  const bytes = file instanceof Blob ? new Uint8Array(await file.arrayBuffer()) : file;
+  const bytes = await bytesOf(file);
   const { recording, audio, word } = await recordingOf(bytes, name, await hashOf(bytes));
   const outline = outlineOf(audio.channels[0]);
   return { kind: 'listened', recording, bytes, word, outline };

@@ -30,6 +30,7 @@ import { Live } from '../../live/live';
 import type { AppState } from '../../state/reducers';
 import { selectDevices, selectLabels, selectMiddleC } from '../../state/selectors';
 import { TracePanel } from '../../ui/trace/trace-panel';
+import { saveFile } from '../../ui/files/save-file';
 import { LogSource } from './log-source';
 
 /** Milliseconds between two looks at what has come. */
@@ -174,12 +175,7 @@ export class MonitorView {
   protected save(): void {
     const lines = [];
     for (const line of this.source.all()) lines.push(lineOfText(line, this.middleC(), clockOf));
-    const url = URL.createObjectURL(new Blob([`${lines.join('\n')}\n`], { type: 'text/plain' }));
-    const link = document.createElement('a');
-    link.href = url;
-    link.download = 'monitor.txt';
-    link.click();
-    URL.revokeObjectURL(url);
+    saveFile('monitor.txt', `${lines.join('\n')}\n`, 'text/plain');
   }
 }
 

@@ -3,12 +3,30 @@ import { current, isDraft } from 'immer';
 import { remove, type Things } from '../show/document';
 import { libraryEdits, type LibraryEdit } from './library-edits';
 
-/** Carries an edit of a sound in the library out on a draft. */
+/** An edit of a sound that is there. */
+type SoundEdit = Extract<LibraryEdit, { soundId: string }>;
+
+/** Carries an edit of a sound or a pattern in the library out on a draft. */
 export function carryOutLibraryEdit(things: Things, edit: LibraryEdit): void {
-  if (edit.type === libraryEdits.soundMade.type) {
-    things.sounds[edit.sound.id] = edit.sound;
-    return;
+  switch (edit.type) {
+    case libraryEdits.soundMade.type:
+      things.sounds[edit.sound.id] = edit.sound;
+      break;
+    case libraryEdits.patternSaved.type:
+      things.patterns[edit.pattern.id] = edit.pattern;
+      break;
+    case libraryEdits.patternsAdded.type:
+      for (const pattern of edit.patterns) things.patterns[pattern.id] = pattern;
+      break;
+    case libraryEdits.patternRemoved.type:
+      remove(things.patterns, edit.patternId);
+      break;
+    default:
+      carryOutSoundEdit(things, edit);
   }
+}
+
+function carryOutSoundEdit(things: Things, edit: SoundEdit): void {
   const sound = things.sounds[edit.soundId];
   if (!sound) return;
   if (edit.type === libraryEdits.soundDescribed.type) {

@@ -1,4 +1,4 @@
-import type { SampledSound, SampleZone, Sound } from '@pentachord/core/model';
+import type { Pattern, SampledSound, SampleZone, Sound } from '@pentachord/core/model';
 import { createActionGroup, props } from '@ngrx/store';
 
 /** What can be said of a sound in the library. */
@@ -8,7 +8,7 @@ export type SoundDescription = Partial<
 /** What can be changed of a zone. */
 export type ZoneSettings = Partial<Omit<SampleZone, 'id'>>;
 
-/** Changes to sounds of the library that are made of recordings. */
+/** Changes to patterns of the library, and to its sounds that are made of recordings. */
 export const libraryEdits = createActionGroup({
   source: 'Library edit',
   events: {
@@ -28,6 +28,11 @@ export const libraryEdits = createActionGroup({
       words: string;
       gesture?: string;
     }>(),
+    /** A pattern as it is from now on, or a new one. */
+    'Pattern saved': props<{ pattern: Pattern; words: string; gesture?: string }>(),
+    /** Several at once, such as those of a file. */
+    'Patterns added': props<{ patterns: readonly Pattern[]; words: string }>(),
+    'Pattern removed': props<{ patternId: string }>(),
     'Dynamics changed': props<{ soundId: string; dynamics: number; gesture?: string }>(),
   },
 });
@@ -36,7 +41,7 @@ export type LibraryEdit = ReturnType<(typeof libraryEdits)[keyof typeof libraryE
 
 const TYPES: ReadonlySet<string> = new Set(Object.values(libraryEdits).map(({ type }) => type));
 
-/** True for edits of sounds in the library. */
+/** True for edits of sounds and patterns in the library. */
 export function isLibraryEdit(edit: { type: string }): edit is LibraryEdit {
   return TYPES.has(edit.type);
 }
@@ -50,6 +55,8 @@ export function libraryEditInWords(edit: LibraryEdit): string {
       return 'sound described';
     case libraryEdits.librarySoundRemoved.type:
       return 'sound removed';
+    case libraryEdits.patternRemoved.type:
+      return 'pattern removed';
     case libraryEdits.dynamicsChanged.type:
       return 'depth of velocity changed';
     default:

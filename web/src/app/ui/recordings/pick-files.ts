@@ -5,12 +5,15 @@ import { pickedFiles } from './dropped-files';
 const OFFERED =
   '.wav,.wave,.rf64,.aif,.aiff,.aifc,.flac,.mp3,.ogg,.oga,.zip,audio/*,application/zip';
 
-/** Has the browser ask for audio files, or for a folder of them; empty when nothing is picked. */
-export async function pickFiles(what: 'files' | 'folder'): Promise<FileToBring[]> {
+/** Has the browser ask for files, audio files first, or for a folder of them; empty when nothing is picked. */
+export async function pickFiles(
+  what: 'files' | 'folder',
+  offered = OFFERED,
+): Promise<FileToBring[]> {
   const input = document.createElement('input');
   input.type = 'file';
   if (what === 'folder') input.webkitdirectory = true;
-  else Object.assign(input, { multiple: true, accept: OFFERED });
+  else Object.assign(input, { multiple: true, accept: offered });
   return new Promise((resolve) => {
     input.addEventListener('change', () => resolve(pickedFiles(input.files ?? [])));
     input.addEventListener('cancel', () => resolve([]));

@@ -6,18 +6,19 @@ import {
   placedPattern,
   type Accompanist,
   type Pattern,
+  type PatternCategory,
   type PatternShape,
   type PlacedPattern,
 } from '@pentachord/core/model';
 import { nextFreeKey } from '@pentachord/core/patterns';
 import { Store } from '@ngrx/store';
-import { PatchEditing } from '../state/editing/patch-editing';
-import type { AppState } from '../state/reducers';
-import { selectDevices, selectPatch, selectPatterns } from '../state/selectors';
-import { StatusLine } from '../state/session/status-line';
+import { PatchEditing } from './patch-editing';
+import type { AppState } from '../reducers';
+import { selectDevices, selectPatch, selectPatterns } from '../selectors';
+import { StatusLine } from '../session/status-line';
 
 /** The band of the patch on the desk: which accompanist and which of its patterns are chosen, and what is changed of them. */
-@Injectable()
+@Injectable({ providedIn: 'root' })
 export class BandEditing {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly editing = inject(PatchEditing);
@@ -57,6 +58,14 @@ export class BandEditing {
     if (placedId !== undefined || accompanistId !== this.chosen()?.id)
       this.placedId.set(placedId ?? null);
     this.chosenId.set(accompanistId);
+  }
+
+  /** The accompanist that plays patterns of a shelf already: the chosen one if it does; null for none. */
+  playerOf(category: PatternCategory): Accompanist | null {
+    const plays = ({ patterns }: Accompanist) =>
+      patterns.some(({ patternId }) => this.patterns().get(patternId)?.category === category);
+    const chosen = this.chosen();
+    return chosen && plays(chosen) ? chosen : (this.accompanists().find(plays) ?? null);
   }
 
   /** Adds an accompanist at the keyboard of the chosen one, playing the first layer. */

@@ -58,7 +58,8 @@ test('notes are mended by hand and by keys, heard while it runs, and it is undon
   await expect(key).toHaveValue(before);
   const beat = desk.field('Where the note begins, beats');
   const from = Number(await beat.inputValue());
-  const box = (await chart.locator('.chosen path').boundingBox()) ?? expect.fail();
+  const box = await chart.locator('.chosen path').boundingBox();
+  if (!box) throw new Error('no note is chosen');
   const wide = (await chart.boundingBox())?.width ?? 0;
   await page.mouse.move(box.x + 14, box.y + box.height / 2);
   await page.mouse.down();

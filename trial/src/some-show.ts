@@ -1,5 +1,6 @@
 import {
   actsSchema,
+  beginsSchema,
   newChooser,
   newCue,
   newLayer,
@@ -211,6 +212,7 @@ export function anyPatch(
       ...{ from: -24, to: 0, curve: chance.of(travelCurveSchema.options) },
       ...{ acts: chance.of(actsSchema.options), reads: chance.of(readsSchema.options) },
       pickUp: chance.percent(50),
+      begins: chance.of(beginsSchema.options),
     };
   });
   const choosers: Chooser[] =

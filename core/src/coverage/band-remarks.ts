@@ -11,7 +11,7 @@ export function bandRemarks(
   patch: CompiledPatch,
   { devices, middleC }: { devices: readonly Device[]; middleC: NoteNaming },
 ): Found[] {
-  const { accompanists, triggers, triggerAt } = patch.band;
+  const { accompanists, triggers, triggerAt, controllerAt } = patch.band;
   const found: Found[] = [];
   const about = (kind: Found['kind'], id: string, text: string, accompanistId?: string) =>
     found.push({
@@ -20,13 +20,14 @@ export function bandRemarks(
     });
   triggers.forEach((all, at) => {
     if (all.length < 2) return;
-    const index = triggerAt.indexOf(at + 1);
-    const key = noteName(index % 128, middleC);
+    const struck = triggerAt.indexOf(at + 1);
+    const index = struck >= 0 ? struck : controllerAt.indexOf(at + 1);
+    const key = struck >= 0 ? noteName(index % 128, middleC) : `button CC ${index % 128}`;
     const where = devices.find(({ id }) => id === patch.rig.ids[index >> 7]);
     const starts = all.map((trigger) => triggerInWords(trigger, patch.band)).join(' and ');
     about(
       'twoStarts',
-      String(index),
+      struck >= 0 ? String(index) : `CC ${index}`,
       `${key} of ${where?.name ?? 'the rig'} does two things: ${starts}`,
     );
   });
@@ -41,7 +42,7 @@ export function bandRemarks(
     const keyboard = devices
       .filter(isKeyboard)
       .find(({ place, alsoAt }) => place === source.place || alsoAt.includes(source.place));
-    if (!keyboard) continue;
+    if (!keyboard || source.starters === 'controllers') continue;
     const { keys } = groundOf(keyboard);
     const out = patterns.filter(({ key }) => key < keys.low || key > keys.high);
     if (out.length > 0)

@@ -1,6 +1,7 @@
 import { NOTE_OFF, NOTE_ON, PROGRAM_CHANGE } from '../midi/messages.js';
 import { cutText, LONGEST_NAME } from '../model/identity.js';
-import { SHORTEST_NOTE, type PatternNote } from '../model/library/pattern.js';
+import { SHORTEST_NOTE } from '../model/library/pattern-limits.js';
+import type { PatternNote } from '../model/library/pattern.js';
 import type { Metre } from '../model/show/song.js';
 import { signatureKey, type MusicalKey } from '../pitch/musical-keys.js';
 import type { Beats, BeatsPerMinute } from '../units/times.js';

@@ -1,11 +1,6 @@
 import { cutText, LONGEST_NAME } from '../model/identity.js';
-import {
-  LONGEST_PATTERN,
-  MOST_PATTERN_NOTES,
-  type Pattern,
-  type PatternCategory,
-  type PatternNote,
-} from '../model/library/pattern.js';
+import { LONGEST_PATTERN, MOST_PATTERN_NOTES } from '../model/library/pattern-limits.js';
+import type { Pattern, PatternCategory, PatternNote } from '../model/library/pattern.js';
 import { FOUR_FOUR, FASTEST_TEMPO, SLOWEST_TEMPO } from '../model/show/song.js';
 import { guessKey } from '../patterns/key-guess.js';
 import type { Beats } from '../units/times.js';

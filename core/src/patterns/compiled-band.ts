@@ -28,12 +28,22 @@ export interface CompiledBand {
   readonly accompanists: readonly ReadyAccompanist[];
   /** By device index × 128 + key as it is heard: place in the list, from 1; 0 for keys that are played as usual. */
   readonly triggerAt: Uint16Array;
+  /** The same by device index × 128 + controller. */
+  readonly controllerAt: Uint16Array;
+  /** An accompanist of this place made ready once more, as its settings are moved. */
+  readonly remade: (index: number, source: Accompanist) => ReadyAccompanist;
   readonly triggers: readonly (readonly Trigger[])[];
 }
+
+type Starter = Pick<Accompanist, 'place' | 'starters'>;
 
 const NO_BAND: CompiledBand = {
   accompanists: [],
   triggerAt: new Uint16Array(MOST_DEVICES * 128),
+  controllerAt: new Uint16Array(MOST_DEVICES * 128),
+  remade: () => {
+    throw new RangeError('there is no accompanist');
+  },
   triggers: [],
 };
 
@@ -62,32 +72,38 @@ export function compileBand(
   places: readonly { place: Place; alsoAt: readonly Place[] }[],
 ): CompiledBand {
   if (accompanists.length === 0) return NO_BAND;
-  const triggerAt = new Uint16Array(MOST_DEVICES * 128);
+  const tables = {
+    notes: new Uint16Array(MOST_DEVICES * 128),
+    controllers: new Uint16Array(MOST_DEVICES * 128),
+  };
   const triggers: Trigger[][] = [];
-  const enter = (place: Place, key: number, trigger: Trigger) => {
+  const enter = ({ place, starters }: Starter, key: number, trigger: Trigger) => {
+    const table = tables[starters];
     places.forEach((one, device) => {
       if (one.place !== place && !one.alsoAt.includes(place)) return;
       const at = device * 128 + key;
-      if (triggerAt[at] === 0) triggerAt[at] = triggers.push([]);
-      triggers[triggerAt[at] - 1].push(trigger);
+      if (table[at] === 0) table[at] = triggers.push([]);
+      triggers[table[at] - 1].push(trigger);
     });
   };
-  const made = accompanists.map((accompanist, index): ReadyAccompanist => {
-    const playable = accompanist.patterns
+  const remade = (index: number, source: Accompanist): ReadyAccompanist => ({
+    ...{ id: source.id, index, source, layerIds: new Set(source.layerIds) },
+    patterns: source.patterns
       .flatMap((placed) => {
         const pattern = patterns.get(placed.patternId);
-        return pattern ? [remembered(placed, pattern, accompanist, sounding)] : [];
+        return pattern ? [remembered(placed, pattern, source, sounding)] : [];
       })
-      .sort((a, b) => a.key - b.key);
-    for (const pattern of playable)
-      enter(accompanist.place, pattern.key, { kind: 'pattern', accompanist: index, pattern });
-    if (accompanist.stopKey !== null)
-      enter(accompanist.place, accompanist.stopKey, { kind: 'stop', accompanist: index });
-    return {
-      ...{ id: accompanist.id, index, source: accompanist, patterns: playable },
-      layerIds: new Set(accompanist.layerIds),
-    };
+      .sort((a, b) => a.key - b.key),
   });
-  for (const bandKey of bandKeys) enter(bandKey.place, bandKey.key, { kind: 'band', bandKey });
-  return { accompanists: made, triggerAt, triggers };
+  const made = accompanists.map((accompanist, index) => {
+    const ready = remade(index, accompanist);
+    for (const pattern of ready.patterns)
+      enter(accompanist, pattern.key, { kind: 'pattern', accompanist: index, pattern });
+    if (accompanist.stopKey !== null)
+      enter(accompanist, accompanist.stopKey, { kind: 'stop', accompanist: index });
+    return ready;
+  });
+  for (const bandKey of bandKeys) enter(bandKey, bandKey.key, { kind: 'band', bandKey });
+  const { notes: triggerAt, controllers: controllerAt } = tables;
+  return { accompanists: made, triggerAt, controllerAt, triggers, remade };
 }

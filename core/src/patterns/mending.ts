@@ -2,9 +2,8 @@ import {
   LONGEST_PATTERN,
   MOST_PATTERN_NOTES,
   SHORTEST_NOTE,
-  type Pattern,
-  type PatternNote,
-} from '../model/library/pattern.js';
+} from '../model/library/pattern-limits.js';
+import type { Pattern, PatternNote } from '../model/library/pattern.js';
 import type { Beats } from '../units/times.js';
 
 /** A pattern, as far as its notes are mended. */

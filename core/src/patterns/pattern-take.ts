@@ -1,4 +1,8 @@
-import { LONGEST_PATTERN, MOST_PATTERN_NOTES, SHORTEST_NOTE } from '../model/library/pattern.js';
+import {
+  LONGEST_PATTERN,
+  MOST_PATTERN_NOTES,
+  SHORTEST_NOTE,
+} from '../model/library/pattern-limits.js';
 import type { PatternNote } from '../model/library/pattern.js';
 import type { Beats } from '../units/times.js';
 

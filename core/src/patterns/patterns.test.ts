@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { GRID_STEPS } from '../model/library/pattern-limits.js';
 import {
   DIRECTIONS,
-  GRID_STEPS,
   PATTERN_CATEGORIES,
   patternSchema,
   type PatternShape,

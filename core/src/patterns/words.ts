@@ -1,8 +1,8 @@
 import type { CompiledBand, Trigger } from './compiled-band.js';
-import { GRID_STEPS } from '../model/library/pattern.js';
+import { GRID_STEPS } from '../model/library/pattern-limits.js';
+import type { Begins } from '../model/patch/begins.js';
 import type {
   Accompanist,
-  Begins,
   Follows,
   Leaving,
   Starting,

@@ -54,7 +54,7 @@ const target = (parameter: 'level' | 'pan' | 'reverb'): ControlTarget => ({
 const tie = (id: string, controller: number, what: ControlTarget): Tie => ({
   ...{ id, place: 'keys1', message: { kind: 'controller', controller }, target: what },
   ...{ from: what.kind === 'layer' && what.parameter === 'pan' ? -1 : -40, to: 0, curve: 'even' },
-  ...{ acts: 'usual', reads: 'position', pickUp: false },
+  ...{ acts: 'usual', reads: 'position', pickUp: false, begins: 'now' },
 });
 /** Edges that at the keys and strengths of these tests let some of it through. */
 const SOFT = {

@@ -1,5 +1,6 @@
 export * from './band/auditioned-patterns.js';
 export * from './band/band.js';
+export type { BandLook } from './band/band-look.js';
 export * from './hands/control-output.js';
 export * from './hands/tied-controls.js';
 export * from './hands/trim-knobs.js';

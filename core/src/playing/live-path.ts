@@ -1,11 +1,12 @@
 import type { ClickSink } from '../clock/metronome.js';
 import type { ControlTarget } from '../model/patch/control-target.js';
-import { CC, controlChange, programChange } from '../midi/messages.js';
+import { CC, CONTROL_CHANGE, controlChange, programChange } from '../midi/messages.js';
 import type { Cue } from '../model/show/cue.js';
 import { deviceAtPlace, type Device } from '../model/rig/rig.js';
 import type { ShowControl } from '../model/show/show-control.js';
 import { senderAt } from '../rig/senders.js';
 import { Band } from './band/band.js';
+import { TimedSwitches } from './band/timed-switches.js';
 import { PlayerHost } from './player-host.js';
 import { Player } from './notes/player.js';
 import type { OutPort } from './stage/ports.js';
@@ -23,6 +24,8 @@ export interface LivePathParts extends StageParts {
   /** Makes clicks heard. */
   clicks: ClickSink;
 }
+
+const isController = (status: number): boolean => (status & 0xf0) === CONTROL_CHANGE;
 
 /**
  * Everything of the live path that is pure, wired together once:
@@ -42,6 +45,7 @@ export class LivePath {
   readonly orders: ShowOrders;
   readonly host: PlayerHost;
   readonly tied: TiedControls;
+  private readonly switches: TimedSwitches;
   private devices: readonly Device[] = [];
   private controls: readonly ShowControl[] = [];
   private readonly outPort: LivePathParts['outPort'];
@@ -59,12 +63,24 @@ export class LivePath {
     this.timekeeping.leading.onStop = () => this.band.clockStopped();
     this.timekeeping.leading.onGo = (anew) => this.band.clockWentOn(anew);
     this.timekeeping.leading.onAligned = () => this.band.clockAligned();
-    this.timekeeping.onStop = () => this.band.stopNow();
+    this.timekeeping.onStop = () => {
+      this.band.stopNow();
+      switches.callOff();
+    };
+    const switches = new TimedSwitches(player.clock, {
+      isOn: (target) =>
+        target.kind === 'accompanist' ? this.standingOf(target) === 1 : this.runner.isOn(target),
+      switchTo: (target, on) => {
+        if (target.kind === 'accompanist') this.put(target, on ? 1 : 0);
+        else this.runner.switchTo(target, on);
+      },
+    });
+    this.switches = switches;
     const tied: TiedControls = new TiedControls({
       moveLayer: (layerId, parameter, to) => stage.moveLayer(layerId, parameter, to),
       moveSound: (soundId, part, to) => stage.moveSound(soundId, part, to),
-      isOn: (target) => this.runner.isOn(target),
-      switchTo: (target, on) => this.runner.switchTo(target, on),
+      isOn: (target) => switches.isOn(target),
+      switchTo: (target, on, begins) => switches.switchTo(target, on, begins),
       pickedBy: (chooser) => player.pickedBy(chooser.id) ?? chooser.chosen,
       pick: (chooserId, choice) => player.pick(chooserId, choice),
       standingOf: (target) => this.standingOf(target),
@@ -75,20 +91,30 @@ export class LivePath {
       },
       untied: (target) => {
         if (target.kind === 'treatment') player.letGoOf(target.treatmentId);
+        else if (target.kind === 'accompanist')
+          this.band.moved.letGo(target.accompanistId, target.setting);
         else this.runner.letGoOf(target);
       },
     });
     const { timekeeping } = this;
     this.tied = tied;
     const tellPrograms = (programs: Cue['programs']) => this.tellPrograms(programs);
-    this.runner = new ShowRunner({ player, stage, controls: tied, timekeeping, tellPrograms });
+    const band = this.band.moved;
+    this.runner = new ShowRunner({
+      ...{ player, stage, controls: tied, timekeeping, tellPrograms, band },
+    });
     this.orders = new ShowOrders({ player, runner: this.runner, timekeeping, now });
     this.host = new PlayerHost({
       player,
       act: (control, value, time) => this.orders.carryOut(control, value, time),
-      tied: (device, status, data1, data2, time) =>
-        tied.message(device, status, data1, data2, time),
-      isNearer: (device, status, data1) => tied.isNearer(device, status, data1),
+      tied: (device, status, data1, data2, time) => {
+        const starts = isController(status) && this.band.takesController(device, data1);
+        if (starts) this.band.button(device, data1, data2 >= 64);
+        return tied.message(device, status, data1, data2, time) || starts;
+      },
+      isNearer: (device, status, data1) =>
+        tied.isNearer(device, status, data1) ||
+        (isController(status) && this.band.takesController(device, data1)),
       seen: (device, status, data1, data2) => tied.seen(device, status, data1, data2),
       deviceGone: (device) => tied.deviceGone(device),
       clock: (port, status, data1, data2, time) =>
@@ -105,6 +131,7 @@ export class LivePath {
   /** Hands over what becomes due within the next moments. */
   advance(): void {
     this.timekeeping.advance();
+    this.switches.advance();
     this.player.advance();
     this.stage.advance();
   }
@@ -128,13 +155,17 @@ export class LivePath {
       const device = senderAt(this.devices, target.place);
       return device < 0 ? null : this.player.shiftOf(device) / 12;
     }
+    if (target.kind === 'accompanist')
+      return this.band.moved.standingOf(target.accompanistId, target.setting);
     if (target.kind !== 'letter') return null;
     const layer = this.runner.current?.layers.at(target.layer);
     return layer ? this.runner.trimOf(layer.id) : null;
   }
 
   private put(target: ControlTarget, value: number): void {
-    if (target.kind === 'octave')
+    if (target.kind === 'accompanist')
+      this.band.moved.put(target.accompanistId, target.setting, value);
+    else if (target.kind === 'octave')
       this.player.shiftDevice(senderAt(this.devices, target.place), Math.round(value) * 12);
     else if (target.kind === 'letter') {
       const layer = this.runner.current?.layers.at(target.layer);

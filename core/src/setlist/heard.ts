@@ -1,6 +1,13 @@
 import type { Cue, CueLevel } from '../model/show/cue.js';
 import type { Layer, Sends } from '../model/patch/layer.js';
 import { EFFECT_NAMES } from '../model/patch/effects.js';
+import {
+  BAND_SETTINGS,
+  bandSettingSchema,
+  type BandMoves,
+  type BandSetting,
+} from '../model/patch/band-settings.js';
+import { writtenSetting } from '../model/patch/band-moves.js';
 import type { Patch } from '../model/patch/patch.js';
 import { TREATMENT_NAMES } from '../model/patch/treatment.js';
 import { formatDb } from '../units/decibels.js';
@@ -23,6 +30,8 @@ export interface Heard {
   treatments: Readonly<Record<string, boolean>>;
   /** What choosers have picked, by their id. */
   choices: Readonly<Record<string, number>>;
+  /** Where settings of accompanists were put, by the cue or by hand, by their id. */
+  band: Readonly<Record<string, BandMoves>>;
   /** Where controllers were put, by the cue or by hand. */
   controllers: Cue['controllers'];
   tempo: BeatsPerMinute;
@@ -45,6 +54,7 @@ export function heardOf(patch: Patch, cue: Cue | null, songTempo: BeatsPerMinute
     layers: Object.fromEntries(played.layers.map((layer) => [layer.id, heardLayer(layer)])),
     treatments: Object.fromEntries(played.treatments.map(({ id, on }) => [id, on])),
     choices: Object.fromEntries(played.choosers.map(({ id, chosen }) => [id, chosen])),
+    band: cue?.patchId === patch.id ? cue.band : {},
     controllers: cue?.controllers ?? [],
     tempo: cue?.tempo ?? songTempo,
   };
@@ -57,7 +67,7 @@ function heardLayer({ level, muted, lift, sends }: Layer): HeardLayer {
 /** What a cue recalls, apart from where it stands and what it is called. */
 export type CueContent = Pick<
   Cue,
-  'patchId' | 'balance' | 'treatments' | 'choices' | 'controllers' | 'tempo'
+  'patchId' | 'balance' | 'treatments' | 'choices' | 'band' | 'controllers' | 'tempo'
 >;
 
 /**
@@ -83,11 +93,15 @@ export function taken(heard: Heard, patch: Patch, songTempo: BeatsPerMinute): Cu
   const choices: Record<string, number> = {};
   for (const { id, chosen } of patch.choosers)
     if (id in heard.choices && heard.choices[id] !== chosen) choices[id] = heard.choices[id];
+  const band: Record<string, BandMoves> = {};
+  for (const { id } of patch.accompanists)
+    if (Object.keys(heard.band[id] ?? {}).length > 0) band[id] = heard.band[id];
   return {
     patchId: patch.id,
     balance,
     treatments,
     choices,
+    band,
     controllers: [...heard.controllers],
     tempo: heard.tempo === songTempo ? null : heard.tempo,
   };
@@ -126,6 +140,18 @@ export function cueDifferences(
     const now = heard.choices[id] as number | undefined;
     const called = (at: number) => choices.at(at)?.name ?? '—';
     if (now !== undefined) differ(null, name, called(meant.choices[id]), called(now));
+  }
+  for (const accompanist of patch.accompanists) {
+    const stands = (all: Heard['band'], setting: BandSetting) =>
+      (all[accompanist.id] as BandMoves | undefined)?.[setting] ??
+      writtenSetting(setting, accompanist, accompanist.patterns.at(0));
+    for (const setting of bandSettingSchema.options) {
+      const { name, isSwitch } = BAND_SETTINGS[setting];
+      const said = (value: number) =>
+        isSwitch ? onOff(value === 1) : String(value).replace('-', '−');
+      const [before, now] = [meant.band, heard.band].map((all) => said(stands(all, setting)));
+      differ(accompanist.layerIds.at(0) ?? null, `${name} of ${accompanist.name}`, before, now);
+    }
   }
   const controllers = new Set(
     [...meant.controllers, ...heard.controllers].map(({ controller }) => controller),

@@ -1,3 +1,4 @@
+import { movedAccompanist } from '../model/patch/band-moves.js';
 import type { Cue } from '../model/show/cue.js';
 import type { Layer } from '../model/patch/layer.js';
 import type { Patch } from '../model/patch/patch.js';
@@ -5,7 +6,8 @@ import type { Song } from '../model/show/song.js';
 import type { BeatsPerMinute, Seconds } from '../units/times.js';
 
 /**
- * The patch as a cue plays it: the cue's levels, mutes, lifts, sends, switched treatments and choices in place of the patch's own.
+ * The patch as a cue plays it: the cue's levels, mutes, lifts, sends, switched treatments, choices and moved
+ * accompanists in place of the patch's own.
  * Layers and treatments that are gone are passed over.
  */
 export function withCue(patch: Patch, cue: Cue | null): Patch {
@@ -23,6 +25,7 @@ export function withCue(patch: Patch, cue: Cue | null): Patch {
         ? chooser
         : { ...chooser, chosen };
     }),
+    accompanists: patch.accompanists.map((one) => movedAccompanist(one, cue.band[one.id])),
   };
 }
 

@@ -1,4 +1,9 @@
 import {
+  BAND_SETTINGS,
+  bandSettingSchema,
+  type BandSetting,
+} from '../model/patch/band-settings.js';
+import {
   letterParameterSchema,
   MOST_LETTERS,
   MOST_NTH,
@@ -14,14 +19,17 @@ import { PRESS_NAMES, pressSchema, type Press } from '../model/show/press.js';
 import type { Owner } from './in-force.js';
 
 /** What can be moved, before it is said of what. */
-export type What = LetterParameter | Press | 'treatment' | 'choose' | 'octave' | 'goTo';
+export type What =
+  LetterParameter | BandSetting | Press | 'treatment' | 'choose' | 'octave' | 'goTo';
 
 const isParameter = (what: What): what is LetterParameter => what in PARAMETERS;
+const isOfBand = (what: What): what is BandSetting => what in BAND_SETTINGS;
 
 /** What can be moved, in the groups in which it is offered. */
 export const WHATS: readonly { name: string; whats: readonly What[] }[] = [
   { name: 'of a layer', whats: letterParameterSchema.options },
   { name: 'of the patch', whats: ['treatment', 'choose'] },
+  { name: 'of an accompanist', whats: bandSettingSchema.options },
   { name: 'of what is played', whats: ['octave'] },
   { name: 'of the show', whats: ['goTo', ...pressSchema.options] },
 ];
@@ -29,6 +37,7 @@ export const WHATS: readonly { name: string; whats: readonly What[] }[] = [
 /** What can be moved, as it is called where it is chosen. */
 export function whatInWords(what: What): string {
   if (what in PRESS_NAMES) return PRESS_NAMES[what as Press].toLowerCase();
+  if (isOfBand(what)) return BAND_SETTINGS[what].name;
   if (isParameter(what)) return parameterInWords(what);
   if (what === 'treatment') return 'treatment on and off';
   if (what === 'choose') return 'what a chooser picks';
@@ -40,6 +49,7 @@ export function whatInWords(what: What): string {
 export function whatOf(target: ControlTarget): What {
   if ('parameter' in target) return target.parameter;
   if (target.kind === 'show') return target.action;
+  if (target.kind === 'accompanist') return target.setting;
   return target.kind === 'nthTreatment' ? 'treatment' : target.kind;
 }
 
@@ -51,7 +61,9 @@ export interface TargetChoice {
 
 /** Where things are found of which something can be moved. */
 export interface TargetSources {
-  patch: Pick<Patch, 'layers' | 'treatments' | 'choosers'> | null;
+  patch:
+    | (Pick<Patch, 'layers' | 'treatments' | 'choosers'> & Partial<Pick<Patch, 'accompanists'>>)
+    | null;
   /** Keyboards and boxes of the rig. */
   places: readonly Place[];
   /** Steps of the show, with what they are called. */
@@ -59,7 +71,7 @@ export interface TargetSources {
 }
 
 /**
- * Everything of which a tie of an owner can move something: a patch speaks of its own layers, sounds and treatments, a song and
+ * Everything of which a tie of an owner can move something: a patch speaks of its own layers, sounds, treatments and accompanists, a song and
  * a rig of letters and places in whichever patch is played.
  */
 export function choicesOf(what: What, owner: Owner, sources: TargetSources): TargetChoice[] {
@@ -67,7 +79,8 @@ export function choicesOf(what: What, owner: Owner, sources: TargetSources): Tar
   const isOwn = owner === 'patch';
   if (what in PRESS_NAMES)
     return [{ words: 'the show', target: { kind: 'show', action: what as Press } }];
-  switch (what as Exclude<What, Press>) {
+  if (isOfBand(what)) return isOwn ? ofBand(what, patch) : [];
+  switch (what as Exclude<What, Press | BandSetting>) {
     case 'treatment':
       return isOwn
         ? (patch?.treatments ?? []).map((one) => ({
@@ -109,6 +122,13 @@ function ofLayers(parameter: LetterParameter, patch: TargetSources['patch']): Ta
   return choices.filter(
     (_, at) => layers.findIndex(({ soundId }) => soundId === layers[at].soundId) === at,
   );
+}
+
+function ofBand(setting: BandSetting, patch: TargetSources['patch']): TargetChoice[] {
+  return (patch?.accompanists ?? []).map(({ id, name }) => ({
+    words: name,
+    target: { kind: 'accompanist', accompanistId: id, setting },
+  }));
 }
 
 function byLetter(parameter: LetterParameter, patch: TargetSources['patch']): TargetChoice[] {

@@ -75,9 +75,9 @@ export function lowWaterBand(patchId: string, layer: Record<string, string>): Ba
   return {
     accompanists,
     bandKeys: [
-      { id: id('all-begin'), does: 'start', place: 'keys2', key: 56, starts },
-      { id: id('all-off'), does: 'stop', place: 'keys2', key: 57, starts: {} },
-      { id: id('all-next'), does: 'next', place: 'keys2', key: 58, starts: {} },
+      { id: id('all-begin'), does: 'start', place: 'keys2', starters: 'notes', key: 56, starts },
+      { id: id('all-off'), does: 'stop', place: 'keys2', starters: 'notes', key: 57, starts: {} },
+      { id: id('all-next'), does: 'next', place: 'keys2', starters: 'notes', key: 58, starts: {} },
     ],
   };
 }

@@ -510,6 +510,25 @@ function lowWaterMark(): DemoSong {
               to: 1,
               ...usualManner({ kind: 'note', note: 59 }),
             },
+            {
+              id: `${ebb}-weight`,
+              place: 'pads1',
+              message: { kind: 'knob', knob: 1 },
+              target: { kind: 'accompanist', accompanistId: `${ebb}-bass`, setting: 'weight' },
+              from: -1,
+              to: 1,
+              ...usualManner({ kind: 'knob', knob: 1 }),
+            },
+            {
+              id: `${ebb}-turn`,
+              place: 'pads1',
+              message: { kind: 'pad', pad: 5 },
+              target: { kind: 'accompanist', accompanistId: `${ebb}-bass`, setting: 'turned' },
+              from: 0,
+              to: 1,
+              ...usualManner({ kind: 'pad', pad: 5 }),
+              begins: 'bar',
+            },
           ],
         },
       ),
@@ -517,7 +536,11 @@ function lowWaterMark(): DemoSong {
     cues: [
       cue(id, 0, 'intro', ebb, { balance: { [`${ebb}-3`]: { muted: true } } }),
       cue(id, 1, 'verse', ebb),
-      cue(id, 2, 'out', ebb, { balance: { [`${ebb}-2`]: { level: -12 } }, fadeSeconds: 6 }),
+      cue(id, 2, 'out', ebb, {
+        balance: { [`${ebb}-2`]: { level: -12 } },
+        band: { [`${ebb}-drums`]: { weight: -0.6, thin: 3 } },
+        fadeSeconds: 6,
+      }),
     ],
   };
 }

@@ -25,6 +25,7 @@ export function bandFromRows(parts: Parts): Band {
       id: row['id'] as string,
       does: row['does'] as BandKey['does'],
       place: row['place'] as BandKey['place'],
+      starters: row['starters'] as BandKey['starters'],
       key: row['key'] as number,
       starts: fromJson(row['starts']) as BandKey['starts'],
     })),
@@ -58,8 +59,8 @@ export function bandToRows({ accompanists, bandKeys }: Band, patchId: string): P
         ...{ patch_id: patchId, id, position, accompanist_id: accompanistId },
         ...{ pattern_id: patternId, key, settings: new Json(settings satisfies Settings) },
       })),
-    band_keys: bandKeys.map(({ id, does, place, key, starts }, position): Row => ({
-      ...{ patch_id: patchId, id, position, does, place, key },
+    band_keys: bandKeys.map(({ id, does, place, starters, key, starts }, position): Row => ({
+      ...{ patch_id: patchId, id, position, does, place, starters, key },
       starts: new Json(starts),
     })),
   };

@@ -14,6 +14,7 @@ import * as ties from '../migrations/009-ties.js';
 import * as counting from '../migrations/010-counting.js';
 import * as recordings from '../migrations/011-recordings.js';
 import * as patterns from '../migrations/012-patterns.js';
+import * as movedBands from '../migrations/013-moved-bands.js';
 
 const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '001-shows', migration: shows },
@@ -28,6 +29,7 @@ const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '010-counting', migration: counting },
   { name: '011-recordings', migration: recordings },
   { name: '012-patterns', migration: patterns },
+  { name: '013-moved-bands', migration: movedBands },
 ];
 
 /** The version of the tables: how many migrations there are. */

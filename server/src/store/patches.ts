@@ -120,7 +120,7 @@ function controlFromRow(row: Row): Tie {
 }
 
 function controlToRow(control: Tie, patchId: string, position: number): Row {
-  const { curve, acts, reads, pickUp } = control;
+  const { curve, acts, reads, pickUp, begins } = control;
   return {
     patch_id: patchId,
     id: control.id,
@@ -130,7 +130,7 @@ function controlToRow(control: Tie, patchId: string, position: number): Row {
     target: new Json(control.target),
     from_value: control.from,
     to_value: control.to,
-    manner: new Json({ curve, acts, reads, pickUp }),
+    manner: new Json({ curve, acts, reads, pickUp, begins }),
   };
 }
 

@@ -132,7 +132,7 @@ describe('the store', () => {
                 : { kind: 'layer', layerId: `layer-${i}`, parameter: 'level' },
             from: layer.level,
             to: 0.5,
-            ...{ curve: 'late', acts: 'steps', reads: 'sign', pickUp: i % 3 === 0 },
+            ...{ curve: 'late', acts: 'steps', reads: 'sign', pickUp: i % 3 === 0, begins: 'bar' },
           })),
           effects: { ...present.value.effects, delay: { level: -3, beats: 0.5, feedback: 0.6 } },
         });
@@ -471,7 +471,7 @@ describe('the store', () => {
     const tie: Tie = {
       ...{ id: 'fader', place: 'pads1', message: { kind: 'knob', knob: 0 }, from: -24, to: 0 },
       target: { kind: 'letter', layer: 0, parameter: 'level' },
-      ...{ curve: 'late', acts: 'usual', reads: 'fine', pickUp: false },
+      ...{ curve: 'late', acts: 'usual', reads: 'fine', pickUp: false, begins: 'beat' },
     };
     const bent: Tie = { ...tie, id: 'bent', message: { kind: 'bend' } };
     const tide = await store.find('patches', 'demo-saltglass-tide');

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { idSchema, nameSchema, refuseTwins } from '../identity.js';
 import { idOfTarget, type ControlTarget } from '../patch/control-target.js';
 import { MOST_CONTROLS, tieSchema, type Tie } from '../patch/tie.js';
-import { renewedBand } from '../patch/accompanist.js';
+import { newIdsOfBand, renewedBand } from '../patch/accompanist.js';
 import { chooserSchema, MOST_CHOOSERS, type Chooser } from '../patch/chooser.js';
 import { layerSchema, type Layer } from '../patch/layer.js';
 import type { Place } from '../rig/place.js';
@@ -100,6 +100,8 @@ function withTarget(target: ControlTarget, renew: (id: string) => string): Contr
   if (target.kind === 'layer') return { ...target, layerId: renew(target.layerId) };
   if (target.kind === 'sound') return { ...target, patchSoundId: renew(target.patchSoundId) };
   if (target.kind === 'treatment') return { ...target, treatmentId: renew(target.treatmentId) };
+  if (target.kind === 'accompanist')
+    return { ...target, accompanistId: renew(target.accompanistId) };
   return target;
 }
 
@@ -178,10 +180,10 @@ export function renewedPatch(
   keyboards: ReadonlySet<Place>,
   newId: () => string,
 ): Patch {
-  const ids = newIdsOf(patch, newId);
+  const ids = new Map([...newIdsOf(patch, newId), ...newIdsOfBand(patch, newId)]);
   return {
     ...{ ...place, effects: patch.effects },
     ...renewed(patch, keyboards, newId, ids),
-    ...renewedBand(patch, (layerId) => ids.get(layerId) ?? layerId, newId),
+    ...renewedBand(patch, (layerId) => ids.get(layerId) ?? layerId, newId, ids),
   };
 }

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { musicalKeySchema } from '../../pitch/musical-keys.js';
 import { idSchema, nameSchema, sevenBitSchema, textSchema } from '../identity.js';
+import { LONGEST_PATTERN, MOST_PATTERN_NOTES, SHORTEST_NOTE } from './pattern-limits.js';
 import { metreSchema, tempoSchema } from '../show/song.js';
 
 /** The shelves of patterns. */
@@ -18,12 +19,6 @@ export type PatternCategory = z.infer<typeof patternCategorySchema>;
 /** The shelves in the order in which they stand. */
 export const PATTERN_CATEGORIES = patternCategorySchema.options;
 
-/** Beats that a pattern lasts at most, and notes that it holds. */
-export const LONGEST_PATTERN = 256;
-export const MOST_PATTERN_NOTES = 4096;
-/** Length of the shortest note, beats. */
-export const SHORTEST_NOTE = 1 / 960;
-
 /** One note of a pattern; its place and length are in quarters. */
 export const patternNoteSchema = z.strictObject({
   beat: z.number().min(0).lt(LONGEST_PATTERN),
@@ -33,8 +28,6 @@ export const patternNoteSchema = z.strictObject({
 });
 export type PatternNote = z.infer<typeof patternNoteSchema>;
 
-/** Note values that a pattern can be moved to or thinned to, in quarters: 1/4 … 1/32, triplets between them. */
-export const GRID_STEPS = [1, 2 / 3, 1 / 2, 1 / 3, 1 / 4, 1 / 6, 1 / 8] as const;
 const stepSchema = z
   .number()
   .min(1 / 24)

@@ -1,6 +1,8 @@
 import * as z from 'zod';
 import { idSchema, nameSchema, sevenBitSchema } from '../identity.js';
-import { LONGEST_PATTERN, patternShapeSchema, PLAIN_SHAPE } from '../library/pattern.js';
+import { LONGEST_PATTERN } from '../library/pattern-limits.js';
+import { patternShapeSchema, PLAIN_SHAPE } from '../library/pattern.js';
+import { beginsSchema } from './begins.js';
 import { placeSchema, type Place } from '../rig/place.js';
 
 /** Accompanists of a patch at most, patterns that one has on its keys, and keys for all of them together. */
@@ -12,9 +14,9 @@ export const MOST_BAND_KEYS = 32;
 export const startingSchema = z.enum(['whileHeld', 'startStop', 'once', 'untilNext']);
 export type Starting = z.infer<typeof startingSchema>;
 
-/** When a pattern begins: now, or on the next beat, bar, or fourth bar. */
-export const beginsSchema = z.enum(['now', 'beat', 'bar', 'fourBars']);
-export type Begins = z.infer<typeof beginsSchema>;
+/** What starts patterns: keys and pads, which send notes, or buttons, which send controllers. */
+export const startersSchema = z.enum(['notes', 'controllers']);
+export type Starters = z.infer<typeof startersSchema>;
 
 /** When a new pattern takes over from the one that plays, and when one stops: at once, at the bar, or when it is through. */
 export const takesOverSchema = z.enum(['atOnce', 'bar', 'through']);
@@ -32,7 +34,7 @@ export type Leaving = z.infer<typeof leavingSchema>;
 export const placedPatternSchema = z.strictObject({
   id: idSchema,
   patternId: idSchema,
-  /** The key that starts it, as it is heard at the accompanist’s place. */
+  /** The key that starts it, as it is heard at the accompanist’s place; or the number of the controller. */
   key: sevenBitSchema,
   shape: patternShapeSchema,
   /** Steps of the song’s key by which it is moved. */
@@ -54,6 +56,8 @@ export const accompanistSchema = z.strictObject({
   layerIds: z.array(idSchema).max(32),
   /** Where its keys are. */
   place: placeSchema,
+  /** What starts its patterns there. */
+  starters: startersSchema.default('notes'),
   patterns: z.array(placedPatternSchema).max(MOST_PLACED),
   /** The key that stops it; null for none. */
   stopKey: sevenBitSchema.nullable(),
@@ -77,6 +81,7 @@ export const bandKeySchema = z.strictObject({
   id: idSchema,
   does: z.enum(['start', 'stop', 'next']),
   place: placeSchema,
+  starters: startersSchema.default('notes'),
   key: sevenBitSchema,
   /** The placed pattern that each accompanist starts, by accompanist; those that are not named stay as they are. */
   starts: z.record(idSchema, idSchema),
@@ -94,7 +99,7 @@ export function placedPattern(id: string, patternId: string, key: number): Place
 /** An accompanist as it begins: start and stop, on the bar, one after the other. */
 export function newAccompanist(id: string, name: string, place: Place): Accompanist {
   return {
-    ...{ id, name, place, layerIds: [], patterns: [], stopKey: null },
+    ...{ id, name, place, starters: 'notes', layerIds: [], patterns: [], stopKey: null },
     ...{ starting: 'startStop', several: false, begins: 'bar', takesOver: 'bar' },
     ...{ follows: 'stays', remembers: true, transpose: 0, leaving: 'stop', muted: false },
   };
@@ -106,17 +111,25 @@ export interface Band {
   bandKeys: BandKey[];
 }
 
+/** The ids in a band, each with another one in its stead. */
+export function newIdsOfBand(
+  { accompanists }: Pick<Band, 'accompanists'>,
+  newId: () => string,
+): ReadonlyMap<string, string> {
+  return new Map(
+    accompanists.flatMap(({ id, patterns }) =>
+      [id, ...patterns.map((placed) => placed.id)].map((one): [string, string] => [one, newId()]),
+    ),
+  );
+}
+
 /** A band with ids of its own, playing layers by the ids that they have now. */
 export function renewedBand(
   { accompanists, bandKeys }: Band,
   renewLayer: (layerId: string) => string,
   newId: () => string,
+  ids = newIdsOfBand({ accompanists }, newId),
 ): Band {
-  const ids = new Map(
-    accompanists.flatMap(({ id, patterns }) =>
-      [id, ...patterns.map((placed) => placed.id)].map((one): [string, string] => [one, newId()]),
-    ),
-  );
   const renew = (id: string) => ids.get(id) ?? id;
   return {
     accompanists: accompanists.map((accompanist) => ({

@@ -4,6 +4,7 @@ import { idSchema } from '../identity.js';
 import { placeSchema } from '../rig/place.js';
 import { LEAST_TRIM_DB, MOST_TRIM_DB } from '../show/trim-limits.js';
 import { pressSchema } from '../show/press.js';
+import { BAND_SETTINGS, bandSettingSchema } from './band-settings.js';
 import type { Layer } from './layer.js';
 import type { Timbre } from './timbre.js';
 
@@ -48,6 +49,12 @@ export const controlTargetSchema = z.discriminatedUnion('kind', [
   }),
   /** Switches a treatment on and off. */
   z.strictObject({ kind: z.literal('treatment'), treatmentId: idSchema }),
+  /** Moves a setting of whatever an accompanist plays. */
+  z.strictObject({
+    kind: z.literal('accompanist'),
+    accompanistId: idSchema,
+    setting: bandSettingSchema,
+  }),
   /** A layer by its letter (0 = A), in whichever patch is played. */
   z.strictObject({
     kind: z.literal('letter'),
@@ -75,7 +82,10 @@ export const controlTargetSchema = z.discriminatedUnion('kind', [
 export type ControlTarget = z.infer<typeof controlTargetSchema>;
 
 /** A target that speaks of no patch’s own things, and so can be moved wherever one plays. */
-export type FreeTarget = Exclude<ControlTarget, { kind: 'layer' | 'sound' | 'treatment' }>;
+export type FreeTarget = Exclude<
+  ControlTarget,
+  { kind: 'layer' | 'sound' | 'treatment' | 'accompanist' }
+>;
 
 /** Least and most of something, or where a control moves it from and to, in its own unit. */
 interface Limits {
@@ -184,6 +194,14 @@ const KINDS: {
     own: ({ treatmentId }) => treatmentId,
     found: itself,
   },
+  accompanist: {
+    ...{ isFree: false, stands: true, isWhole: false },
+    manner: ({ setting }) => (BAND_SETTINGS[setting].isSwitch ? 'switches' : 'travels'),
+    limits: ({ setting }) => BAND_SETTINGS[setting],
+    usual: ({ setting }) => BAND_SETTINGS[setting],
+    own: ({ accompanistId, setting }) => `${accompanistId} ${setting}`,
+    found: itself,
+  },
   letter: {
     ...ofParameter,
     isFree: true,
@@ -250,10 +268,11 @@ export function isWhole(target: ControlTarget): boolean {
   return kindOf(target).isWhole;
 }
 
-/** The layer, sound or treatment of a patch that a target is about; null for one that is about none. */
+/** The layer, sound, treatment or accompanist of a patch that a target is about; null for one that is about none. */
 export function idOfTarget(target: ControlTarget): string | null {
   if (target.kind === 'layer') return target.layerId;
   if (target.kind === 'sound') return target.patchSoundId;
+  if (target.kind === 'accompanist') return target.accompanistId;
   return target.kind === 'treatment' ? target.treatmentId : null;
 }
 

@@ -112,7 +112,9 @@ export const patchSchema = z
           message: 'the chooser has picked a choice that it does not have',
         });
     });
-    const parts = new Set([...seen, ...known, ...patch.treatments.map(({ id }) => id)]);
+    const { treatments, accompanists } = patch;
+    const others = [...treatments, ...accompanists].map(({ id }) => id);
+    const parts = new Set([...seen, ...known, ...others]);
     patch.controls.forEach(({ target }, index) => {
       const about = idOfTarget(target);
       if (about !== null && !parts.has(about))

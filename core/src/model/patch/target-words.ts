@@ -1,5 +1,7 @@
 import { placeInWords } from '../rig/place.js';
 import { PRESS_NAMES } from '../show/press.js';
+import type { Accompanist } from './accompanist.js';
+import { BAND_SETTINGS } from './band-settings.js';
 import { EFFECT_NAMES } from './effects.js';
 import { PARAMETERS, type ControlTarget, type LetterParameter } from './control-target.js';
 import type { Layer } from './layer.js';
@@ -9,6 +11,7 @@ import { TREATMENT_NAMES, treatmentInWords, type Treatment } from './treatment.j
 export interface TargetWords {
   layers: readonly Layer[];
   treatments: readonly Treatment[];
+  accompanists?: readonly Pick<Accompanist, 'id' | 'name'>[];
   /** Where a control goes to, in words. */
   called?: (songId: string, cueId: string | null) => string;
 }
@@ -28,6 +31,11 @@ const WORDS: {
   },
   treatment: ({ treatmentId }, { treatments }) =>
     treatmentWords(treatments.find(({ id }) => id === treatmentId)),
+  accompanist: ({ accompanistId, setting }, { accompanists = [] }) => {
+    const { name, isSwitch } = BAND_SETTINGS[setting];
+    const whose = accompanists.find(({ id }) => id === accompanistId)?.name ?? 'one that is gone';
+    return `${name} of ${whose}${isSwitch ? ', on and off' : ''}`;
+  },
   letter: ({ layer, parameter }) => ofLayer(parameter, `layer ${String.fromCharCode(65 + layer)}`),
   nthTreatment: ({ treatment }) => `treatment ${treatment + 1} on and off`,
   choose: ({ chooser, picks }) => {

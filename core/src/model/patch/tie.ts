@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { CC } from '../../midi/messages.js';
 import { idSchema } from '../identity.js';
 import { placeSchema } from '../rig/place.js';
+import { beginsSchema } from './begins.js';
 import { controlMessageSchema, type ControlMessage } from './control-message.js';
 import { controlTargetSchema, isFree } from './control-target.js';
 
@@ -30,6 +31,8 @@ const mannerSchema = {
   reads: readsSchema.default('position'),
   /** Whether a setting that something else has moved waits until the hand comes by there. */
   pickUp: z.boolean().default(true),
+  /** When what it switches is switched. */
+  begins: beginsSchema.default('now'),
 };
 export type Manner = Pick<Tie, keyof typeof mannerSchema>;
 
@@ -42,7 +45,7 @@ export function usualManner(message: ControlMessage): Manner {
     message.kind === 'controller' &&
     [CC.modulation, CC.breath, CC.foot, CC.expression].includes(message.controller as 1);
   const pickUp = !isWheel && (message.kind === 'controller' || message.kind === 'knob');
-  return { curve: 'even', acts: 'usual', reads: 'position', pickUp };
+  return { curve: 'even', acts: 'usual', reads: 'position', pickUp, begins: 'now' };
 }
 
 /**

@@ -7,6 +7,7 @@ import {
   sevenBitSchema,
   textSchema,
 } from '../identity.js';
+import { bandMovesSchema } from '../patch/band-settings.js';
 import { MOST_CHOICES } from '../patch/chooser.js';
 import { levelSchema, sendsSchema } from '../patch/layer.js';
 import { bankSchema } from '../library/sound.js';
@@ -71,6 +72,11 @@ export const cueSchema = z.strictObject({
         .max(MOST_CHOICES - 1),
     )
     .refine((all) => Object.keys(all).length <= 16, 'a cue picks for at most 16 choosers'),
+  /** Where it puts settings of accompanists, by their id; one that is gone is passed over. */
+  band: z
+    .record(idSchema, bandMovesSchema)
+    .refine((all) => Object.keys(all).length <= 64, 'a cue moves at most 64 accompanists')
+    .default({}),
   /** Where controllers are put on recall. */
   controllers: z
     .array(z.strictObject({ controller: controllerNumberSchema, value: sevenBitSchema }))
@@ -106,6 +112,7 @@ export function newCue(
     balance: {},
     treatments: {},
     choices: {},
+    band: {},
     controllers: [],
     programs: [],
     tempo: null,

@@ -134,6 +134,12 @@ class BandAlone {
       .join(', ');
   }
 
+  /** The same, and what has begun then. */
+  turned(beats: Beats): readonly { key: number; from: Beats }[] {
+    this.turn(beats);
+    return this.begun();
+  }
+
   /** What has begun, in its order. */
   begun(): readonly { key: number; from: Beats }[] {
     return this.notes.filter(({ from }) => from <= this.clock.beats);
@@ -426,9 +432,9 @@ describe('patterns that are tried out', () => {
 describe('a band', () => {
   const starts = { bass: 'on-41', other: 'other-50' };
   const bandKeys: BandKey[] = [
-    { id: 'go', does: 'start', place: 'keys1', key: 70, starts },
-    { id: 'end', does: 'stop', place: 'keys1', key: 71, starts: {} },
-    { id: 'on', does: 'next', place: 'keys1', key: 72, starts: {} },
+    { id: 'go', does: 'start', place: 'keys1', starters: 'notes', key: 70, starts },
+    { id: 'end', does: 'stop', place: 'keys1', starters: 'notes', key: 71, starts: {} },
+    { id: 'on', does: 'next', place: 'keys1', starters: 'notes', key: 72, starts: {} },
   ];
   let at: BandAlone;
   beforeEach(() => {
@@ -479,6 +485,41 @@ describe('a band', () => {
     ];
     at.band.take(at.compiled());
     expect(at.to(4.1).sounded).toBe('57 0–1, 57 0–0.5, 58 1–1.5, 71 2–2.5, 72 3–3.5, 69 4–4.5');
+  });
+
+  it('has settings moved by hand while it plays, until a cue puts them back', () => {
+    const { moved } = at.band;
+    at.tap(51).to(0.5);
+    moved.put('other', 'transpose', 11.7);
+    moved.put('other', 'turned', 1);
+    at.to(2.1);
+    // Backward the run begins with its last note, half a beat later.
+    expect(at.sounded).toBe('57 0–0.5, 71 1.5–2');
+    expect([moved.standingOf('other', 'transpose'), moved.standingOf('nobody', 'weight')]).toEqual([
+      12,
+      null,
+    ]);
+    moved.recall({ other: { turned: 0 } });
+    expect([...moved.moved.values()]).toEqual([{}]);
+    at.to(3.1);
+    expect(at.sounded).toBe('57 0–0.5, 71 1.5–2, 60 3–3.5');
+    moved.put('other', 'muted', 1);
+    moved.recall({});
+    const before = at.to(3.6).sounded;
+    expect(at.to(8).sounded).toBe(before);
+    at.band.take(at.compiled('second'));
+    expect(moved.standingOf('other', 'muted')).toBe(0);
+  });
+
+  it('is started by buttons, which are held and let go', () => {
+    const one = accompanist({ starters: 'controllers', starting: 'whileHeld' }, 'run');
+    at = new BandAlone([one]);
+    at.tap(40).to(1);
+    expect([at.sounded, at.band.takes(0, 40)]).toEqual(['', false]);
+    at.band.button(0, 40, true);
+    expect([at.band.takesController(0, 40), at.turned(1.2).length]).toEqual([true, 2]);
+    at.band.button(0, 40, false);
+    expect(at.sounding).toBe(0);
   });
 
   it('leaves nothing sounding, whatever happens, and plays nothing twice', () => {

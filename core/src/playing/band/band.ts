@@ -1,29 +1,22 @@
 import { NOW, type ShowClock } from '../../clock/show-clock.js';
-import type { BandKey, Begins } from '../../model/patch/accompanist.js';
+import type { Begins } from '../../model/patch/begins.js';
+import type { BandKey } from '../../model/patch/accompanist.js';
+import { MOST_DEVICES } from '../../model/rig/rig.js';
 import type { CompiledBand, ReadyAccompanist, Trigger } from '../../patterns/compiled-band.js';
 import type { ReadyPattern } from '../../patterns/ready-pattern.js';
 import type { CompiledPatch } from '../../routing/compile.js';
 import type { Beats } from '../../units/times.js';
 import { AuditionedPatterns } from './auditioned-patterns.js';
+import { AT_REST, lookAt, type BandLook } from './band-look.js';
 import { beginnings, firstBeginnings, inItsBar, type Beginnings } from './beginnings.js';
 import { FollowedChord } from './followed-chord.js';
+import { MovedBand } from './moved-band.js';
 import type { Run } from './run.js';
 import { RunningPattern, type BandOutput } from './running-pattern.js';
 import { Standing } from './standing.js';
 
-/** What an accompanist plays, and what comes next. The object is reused. */
-export interface BandLook {
-  /** The placed pattern that plays; null for none. */
-  playing: ReadyPattern | null;
-  /** How far it is in its round, 0 … 1. */
-  place: number;
-  /** The one that waits; null for none. */
-  next: ReadyPattern | null;
-  /** Beats until it begins. */
-  beatsToNext: Beats;
-  /** True when it stops at a beat that is to come and nothing follows. */
-  isEnding: boolean;
-}
+/** Slots of buttons, behind those of keys. */
+const FIRST_BUTTON = MOST_DEVICES * 128;
 
 /**
  * All that runs of patterns, whichever patch began it: one owner, since a layer’s treatments end with its keys.
@@ -33,6 +26,8 @@ export interface BandLook {
 export class Band {
   private band: CompiledBand | null = null;
   private patch: CompiledPatch | null = null;
+  /** The accompanists, as hands have moved their settings. */
+  readonly moved = new MovedBand();
   private runs: Run[] = [];
   private readonly chord = new FollowedChord();
   private hasJoined = false;
@@ -41,9 +36,7 @@ export class Band {
   readonly auditioned: AuditionedPatterns;
   /** The last pattern that each accompanist began, by its id. */
   private readonly lastOf = new Map<string, string>();
-  private readonly looked: BandLook = {
-    ...{ playing: null, place: 0, next: null, beatsToNext: 0, isEnding: false },
-  };
+  private readonly looked: BandLook = { ...AT_REST };
 
   constructor(
     private readonly clock: ShowClock,
@@ -63,6 +56,7 @@ export class Band {
     const before = this.patch;
     this.patch = patch;
     this.band = patch?.band ?? null;
+    this.moved.take(this.band, isOther);
     this.auditioned.take(patch);
     for (const run of [...this.runs]) {
       if (run.pattern.patch.id === patch?.id) this.adopt(run, patch);
@@ -93,11 +87,30 @@ export class Band {
     return band.triggers[band.triggerAt[device * 128 + heardKey] - 1];
   }
 
+  /** Whether a button starts something, by the controller that it sends. */
+  takesController(device: number, controller: number): boolean {
+    return (this.band?.controllerAt[device * 128 + controller] ?? 0) > 0;
+  }
+
+  /** Such a button is pressed, or let go. */
+  button(device: number, controller: number, isDown: boolean): void {
+    const { band } = this;
+    if (!band || !this.takesController(device, controller)) return;
+    const at = device * 128 + controller;
+    const slot = FIRST_BUTTON + at;
+    if (isDown) this.start(band.triggers[band.controllerAt[at] - 1], slot);
+    else this.release(slot);
+  }
+
   /** A key that {@link takes} is struck. `slot` is the key by which it will be let go. */
   press(device: number, heardKey: number, slot: number): void {
-    const triggers = this.triggersOf(device, heardKey);
+    this.start(this.triggersOf(device, heardKey), slot);
+  }
+
+  private start(triggers: readonly Trigger[], slot: number): void {
     // Who leads has stopped, and somebody wants to hear something: what stands is given up for it.
     if (this.standing.isOn) this.stopNow();
+    this.renew();
     const now = this.beginning();
     for (const trigger of triggers)
       switch (trigger.kind) {
@@ -176,6 +189,7 @@ export class Band {
   /** Works out what becomes due within the next moments. */
   advance(): void {
     this.auditioned.advance();
+    this.renew();
     if (this.runs.length === 0 || this.standing.isOn) return;
     const { beats: now, horizon } = this.clock;
     for (let i = 0; i < this.runs.length; i++) {
@@ -193,23 +207,18 @@ export class Band {
     if (this.runs.length === 0) this.rest();
   }
 
+  /** Plays what hands have moved as they have moved it. */
+  private renew(): void {
+    const { patch } = this;
+    if (this.moved.renew() && patch)
+      for (const run of [...this.runs])
+        if (run.pattern.patch.id === patch.id) this.adopt(run, patch);
+  }
+
   /** What an accompanist of the patch being played does now. */
   look(accompanistId: string): Readonly<BandLook> {
-    const { looked } = this;
-    const { now } = this;
-    Object.assign(looked, { playing: null, place: 0, next: null, beatsToNext: 0, isEnding: false });
-    for (const { pattern } of this.runs) {
-      if (pattern.accompanist.id !== accompanistId || pattern.patch.id !== this.patch?.id) continue;
-      if (pattern.hasBegun(now)) {
-        looked.playing = pattern.ready;
-        looked.place = pattern.placeAt(now);
-        looked.isEnding = pattern.until < Infinity;
-      } else {
-        looked.next = pattern.ready;
-        looked.beatsToNext = pattern.origin - now;
-      }
-    }
-    if (looked.next) looked.isEnding = false;
+    const { looked, now } = this;
+    lookAt(looked, this.runs, now, ({ pattern }) => this.isOf(pattern, accompanistId));
     return looked;
   }
 
@@ -221,7 +230,7 @@ export class Band {
   }
 
   private all(key: BandKey, now: Beginnings): void {
-    for (const accompanist of this.band?.accompanists ?? []) {
+    for (const accompanist of this.moved.accompanists) {
       if (key.does === 'stop') this.stopAccompanist(accompanist.index, now.now);
       else if (key.does === 'next') {
         // Who rests has no next.
@@ -239,9 +248,10 @@ export class Band {
     return patterns.at((at + 1) % Math.max(1, patterns.length));
   }
 
-  private pressed(index: number, ready: ReadyPattern, slot: number, now: Beginnings): void {
-    const accompanist = this.band?.accompanists[index];
-    if (!accompanist) return;
+  private pressed(index: number, pressed: ReadyPattern, slot: number, now: Beginnings): void {
+    const accompanist = this.moved.accompanists.at(index);
+    const ready = accompanist?.patterns.find(({ id }) => id === pressed.id);
+    if (!accompanist || !ready) return;
     const { starting } = accompanist.source;
     const mine = this.runsOf(accompanist).filter(({ pattern }) => pattern.ready.id === ready.id);
     const plays = mine.find(({ pattern }) => pattern.until === Infinity);
@@ -296,7 +306,7 @@ export class Band {
   }
 
   private stopAccompanist(index: number, beat: Beats): void {
-    const accompanist = this.band?.accompanists[index];
+    const accompanist = this.moved.accompanists.at(index);
     if (!accompanist) return;
     // What waits is called off first, or what it was to take over from would seem to be ending already.
     for (const run of this.runsOf(accompanist)) if (run.waitsFor !== null) this.callOff(run);
@@ -326,9 +336,12 @@ export class Band {
   }
 
   private runsOf({ id }: ReadyAccompanist): Run[] {
-    return this.runs.filter(
-      ({ pattern }) => pattern.accompanist.id === id && pattern.patch.id === this.patch?.id,
-    );
+    return this.runs.filter(({ pattern }) => this.isOf(pattern, id));
+  }
+
+  /** Whether a pattern is one of an accompanist of the patch that is played. */
+  private isOf(pattern: RunningPattern, accompanistId: string): boolean {
+    return pattern.accompanist.id === accompanistId && pattern.patch.id === this.patch?.id;
   }
 
   private isPlaying(accompanist: ReadyAccompanist, ready: ReadyPattern): boolean {
@@ -339,7 +352,7 @@ export class Band {
 
   /** The patch that a run began in is played, maybe edited. */
   private adopt(run: Run, patch: CompiledPatch): void {
-    const accompanist = patch.band.accompanists.find(({ id }) => id === run.pattern.accompanist.id);
+    const accompanist = this.moved.find(run.pattern.accompanist.id);
     const ready = accompanist?.patterns.find(({ id }) => id === run.pattern.ready.id);
     if (accompanist && ready) run.pattern.become(patch, accompanist, ready, this.now);
     else this.drop(run, NOW);

@@ -1,5 +1,5 @@
 import type { ShowClock } from '../../clock/show-clock.js';
-import type { Begins } from '../../model/patch/accompanist.js';
+import type { Begins } from '../../model/patch/begins.js';
 import type { Beats } from '../../units/times.js';
 
 /** The beats at which something can begin that is asked for now: one look at the clock for all that is asked for at once. */

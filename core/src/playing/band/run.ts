@@ -1,4 +1,4 @@
-import type { Begins } from '../../model/patch/accompanist.js';
+import type { Begins } from '../../model/patch/begins.js';
 import type { RunningPattern } from './running-pattern.js';
 
 /** A pattern that runs, with what its accompanist knows of it. */

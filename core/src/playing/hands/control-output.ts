@@ -1,3 +1,4 @@
+import type { Begins } from '../../model/patch/begins.js';
 import type { ControlTarget, LayerSetting } from '../../model/patch/control-target.js';
 import type { Tie } from '../../model/patch/tie.js';
 import type { TimbrePart } from '../../model/patch/timbre.js';
@@ -20,7 +21,8 @@ export interface ControlOutput extends ChoosingOutput {
   moveSound(patchSoundId: string, part: TimbrePart, to: Moved): void;
   /** Whether a lift, mute or solo (by layer) or a treatment is on now. */
   isOn(target: ControlTarget): boolean;
-  switchTo(target: ControlTarget, on: boolean): void;
+  /** Switches it, now or with the clock. */
+  switchTo(target: ControlTarget, on: boolean, begins: Begins): void;
   /** Nothing switches this any more. */
   untied(target: ControlTarget): void;
   /** Where an octave or a trim stands now; null for what is not there. */

@@ -241,7 +241,7 @@ export class TiedControls {
     if (isSwitch(target)) {
       this.movements++;
       const on = position >= 64;
-      if (this.output.isOn(target) !== on) this.output.switchTo(target, on);
+      if (this.output.isOn(target) !== on) this.output.switchTo(target, on, tie.begins);
       return;
     }
     if (target.kind === 'choose') {
@@ -294,7 +294,7 @@ export class TiedControls {
     } else if (isPress(target)) this.pressed(one);
     else if (isSwitch(target)) {
       this.movements++;
-      this.output.switchTo(target, holds || !this.output.isOn(target));
+      this.output.switchTo(target, holds || !this.output.isOn(target), tie.begins);
     } else if (target.kind === 'choose') this.follow(one, how);
     else {
       one.moved.value = struckValue(tie, how, this.valueOf(one));

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { beginsSchema } from '../../model/patch/begins.js';
 import { expect, it } from 'vitest';
 import { newChooser } from '../../model/patch/chooser.js';
 import { keyOfTarget, limitsOf, type ControlTarget } from '../../model/patch/control-target.js';
@@ -46,6 +47,7 @@ const anyTie = (id: string) =>
       acts: fc.constantFrom(...actsSchema.options),
       reads: fc.constantFrom(...readsSchema.options),
       pickUp: fc.boolean(),
+      begins: fc.constantFrom(...beginsSchema.options),
     })
     .map(({ shares, ...tie }): Tie => {
       const { min, max } = limitsOf(tie.target);

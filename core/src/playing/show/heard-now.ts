@@ -1,3 +1,4 @@
+import type { BandMoves } from '../../model/patch/band-settings.js';
 import { controlInWords } from '../../model/show/show-control.js';
 import type { Device } from '../../model/rig/rig.js';
 import type { CompiledLayer } from '../../routing/compile.js';
@@ -15,10 +16,12 @@ export interface HandsSince {
   player: Pick<Player, 'switchedTo' | 'pickedBy'>;
   /** Layers that were muted or brought back by hand. */
   muted: ReadonlyMap<string, boolean>;
+  /** Where settings of accompanists were put. */
+  band: ReadonlyMap<string, BandMoves>;
 }
 
 /** What is heard of what a patch or cue means, as hands have it now. */
-export function heardNow(meant: Heard, { controls, player, muted }: HandsSince): Heard {
+export function heardNow(meant: Heard, { controls, player, muted, band }: HandsSince): Heard {
   const layers = { ...meant.layers };
   for (const { target, value } of controls.movedSettings) {
     if (target.kind !== 'layer' || !(target.layerId in layers)) continue;
@@ -39,7 +42,10 @@ export function heardNow(meant: Heard, { controls, player, muted }: HandsSince):
   const choices = Object.fromEntries(
     Object.entries(meant.choices).map(([id, at]) => [id, player.pickedBy(id) ?? at]),
   );
-  return { ...meant, layers, treatments, choices, controllers: controls.positionsToRecall };
+  const moved = { ...meant.band };
+  for (const [id, moves] of band) moved[id] = { ...meant.band[id], ...moves };
+  const controllers = controls.positionsToRecall;
+  return { ...meant, layers, treatments, choices, band: moved, controllers };
 }
 
 /**

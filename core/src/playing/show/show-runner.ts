@@ -14,6 +14,7 @@ import { songEntryOf, stepIndex, type Step } from '../../setlist/running-order.j
 import { songBeside, stepBeside, stepOfCue } from '../../setlist/step-asked-for.js';
 import { songTonight } from '../../setlist/tonight.js';
 import { patchOfAudition, type Audition } from './audition.js';
+import type { MovedBand } from '../band/moved-band.js';
 import { HandMutes } from '../hands/hand-mutes.js';
 import { heardNow, levelsNow } from './heard-now.js';
 import { MovedTonight } from './moved-tonight.js';
@@ -34,6 +35,8 @@ export interface RunnerParts {
   stage: Stage;
   controls: TiedControls;
   timekeeping: Pick<Timekeeping, 'take'>;
+  /** Settings of accompanists, as hands have moved them. */
+  band: Pick<MovedBand, 'moved' | 'recall'>;
   /** Chooses programs on instruments that no layer plays. */
   tellPrograms: (programs: Cue['programs']) => void;
 }
@@ -69,8 +72,10 @@ export class ShowRunner {
   private readonly controls: TiedControls;
   private readonly timekeeping: Pick<Timekeeping, 'take'>;
   private readonly tellPrograms: RunnerParts['tellPrograms'];
+  private readonly band: RunnerParts['band'];
 
-  constructor({ player, stage, controls, timekeeping, tellPrograms }: RunnerParts) {
+  constructor({ player, stage, controls, timekeeping, tellPrograms, band }: RunnerParts) {
+    this.band = band;
     this.tellPrograms = tellPrograms;
     this.player = player;
     this.stage = stage;
@@ -179,7 +184,7 @@ export class ShowRunner {
     if (!patch) return null;
     const { controls, player, hands } = this;
     const meant = heardOf(patch, cue, song?.tempo ?? USUAL_TEMPO);
-    return heardNow(meant, { controls, player, muted: hands.muted });
+    return heardNow(meant, { controls, player, muted: hands.muted, band: this.band.moved });
   }
 
   /** Layers of the patch being played that stand otherwise than it or its cue has them, and what moved them, in words. */
@@ -374,12 +379,14 @@ export class ShowRunner {
     const { patch: played, compiled } = inPlay;
     const seconds = cue && cueChanged ? fadeSecondsOf(cue, plan.show.defaultFadeSeconds) : null;
     this.timekeeping.take(tempo, song?.metre ?? FOUR_FOUR);
-    if (cueChanged && cue)
+    if (cueChanged && cue) {
+      this.band.recall(cue.band);
       this.player.forgetSwitches([
         ...Object.keys(cue.treatments),
         ...Object.keys(cue.choices),
         ...Object.keys(cue.balance).filter((id) => cue.balance[id].lift !== undefined),
       ]);
+    }
     if (cueChanged) this.player.clock.restart();
     if (cueChanged && cue) this.tellPrograms(cue.programs);
     const positions = cue?.controllers ?? [];

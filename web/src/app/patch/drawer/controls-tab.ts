@@ -137,8 +137,8 @@ export class ControlsTab {
 
   /** What the ties of the song and of the rig move in this patch. */
   protected readonly elsewhere = computed(() => {
-    const { layers, treatments } = this.patch();
-    const words = { layers, treatments, called: () => '' };
+    const { layers, treatments, accompanists } = this.patch();
+    const words = { layers, treatments, accompanists, called: () => '' };
     return this.ties
       .jobs()
       .filter((job) => (job.owner === 'song' || job.owner === 'rig') && isInForce(job))

@@ -5,7 +5,9 @@ import { MatSelectModule } from '@angular/material/select';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import {
   actsSchema,
+  beginsSchema,
   isPress,
+  isSwitch,
   isStruck,
   keyOfTarget,
   limitsOf,
@@ -16,6 +18,7 @@ import {
   usualTravel,
   type Tie,
 } from '@pentachord/core/model';
+import { BEGINS_WORDS } from '@pentachord/core/patterns';
 import {
   actsInWords,
   choicesOf,
@@ -53,10 +56,15 @@ export class TieForm {
   /** The tie otherwise, with the gesture of a number that is dragged. */
   readonly changed = output<{ tie: Tie; gesture?: string }>();
 
-  protected readonly groups = WHATS.map(({ name, whats }) => ({
-    name,
-    whats: whats.map((what) => ({ what, words: whatInWords(what) })),
-  }));
+  /** What this owner has something of, in groups. */
+  protected readonly groups = computed(() =>
+    WHATS.map(({ name, whats }) => ({
+      name,
+      whats: whats
+        .filter((what) => choicesOf(what, this.owner(), this.sources()).length > 0)
+        .map((what) => ({ what, words: whatInWords(what) })),
+    })).filter(({ whats }) => whats.length > 0),
+  );
   protected readonly curves = travelCurveSchema.options;
   protected readonly curveNames = CURVE_NAMES;
   protected readonly readings = readsSchema.options;
@@ -88,6 +96,12 @@ export class TieForm {
     const { acts, message, reads } = this.tie();
     return this.travels() && acts === 'usual' && !isStruck(message) && !isRelative(reads);
   });
+  /** Whether it switches something, which can wait for its beat. */
+  protected readonly switches = computed(() => isSwitch(this.tie().target));
+  protected readonly times = beginsSchema.options.map((begins) => ({
+    begins,
+    words: BEGINS_WORDS[begins],
+  }));
   /** Whether there is a choice of what a press does; what is pressed by nature has none. */
   protected readonly choosesActs = computed(() => !isPress(this.tie().target));
 

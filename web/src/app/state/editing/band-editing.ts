@@ -14,7 +14,7 @@ import { nextFreeKey } from '@pentachord/core/patterns';
 import { Store } from '@ngrx/store';
 import { PatchEditing } from './patch-editing';
 import type { AppState } from '../reducers';
-import { selectDevices, selectPatch, selectPatterns } from '../selectors';
+import { selectDevices, selectPatch, selectPatterns, selectWrittenPatch } from '../selectors';
 import { StatusLine } from '../session/status-line';
 
 /** The band of the patch on the desk: which accompanist and which of its patterns are chosen, and what is changed of them. */
@@ -25,9 +25,11 @@ export class BandEditing {
   private readonly status = inject(StatusLine);
   private readonly devices = this.store.selectSignal(selectDevices);
   readonly patch = this.store.selectSignal(selectPatch);
+  /** Without what a cue moves, which is the cue’s. */
+  private readonly written = this.store.selectSignal(selectWrittenPatch);
   readonly patterns = this.store.selectSignal(selectPatterns);
-  readonly accompanists = computed(() => this.patch()?.accompanists ?? []);
-  readonly bandKeys = computed(() => this.patch()?.bandKeys ?? []);
+  readonly accompanists = computed(() => this.written()?.accompanists ?? []);
+  readonly bandKeys = computed(() => this.written()?.bandKeys ?? []);
 
   private readonly chosenId = signal<string | null>(null);
   private readonly placedId = signal<string | null>(null);

@@ -75,10 +75,10 @@ export class CueEditing {
 
   /** Makes a copy of a cue behind it. */
   copyCue(cue: Cue): void {
-    const { patchId, balance, treatments, choices, controllers, tempo } = cue;
+    const { patchId, balance, treatments, choices, band, controllers, tempo } = cue;
     this.addCue(
       cue.name,
-      { patchId, balance, treatments, choices, controllers, tempo },
+      { patchId, balance, treatments, choices, band, controllers, tempo },
       { fadeSeconds: cue.fadeSeconds, note: cue.note },
       cue.id,
     );

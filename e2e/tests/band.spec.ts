@@ -64,14 +64,15 @@ test('a band is written: an accompanist, patterns on the next keys, how they are
   await page.getByRole('link', { name: 'Band' }).click();
   await expect(page.getByText('No accompanist yet')).toBeVisible();
   await page.getByRole('button', { name: 'Add an accompanist' }).click();
-  const add = page.getByRole('combobox', { name: 'Add a pattern to the next key' });
+  const add = page.getByRole('searchbox', { name: 'Add a pattern to the next key' });
   for (const name of ['eighths', 'push up']) {
     await add.fill(name);
-    await page.getByRole('option', { name }).waitFor();
+    await expect(page.locator('pc-placed-panel li').first()).toContainText(name);
     await add.press('Enter');
   }
   const flags = page.locator('pc-key-flags button');
   await expect(flags).toHaveText(['eighths', 'push up']);
+  await flags.last().click();
   await desk.type('Transposition of the pattern, semitones', '12');
   await expect(page.getByLabel('What adds up for the note')).toContainText('+12 pattern');
   await desk.saved();
@@ -97,6 +98,64 @@ test('a band is written: an accompanist, patterns on the next keys, how they are
   }
   await page.keyboard.press('Control+z');
   await expect(page.getByText('No accompanist yet')).toBeVisible();
+});
+
+test('a band is kept, and taken into another song with its sounds; the same keys get other patterns', async ({
+  desk,
+  page,
+}) => {
+  await desk.openSong('Low Water Mark');
+  await page.getByRole('link', { name: 'Band' }).click();
+  const flags = page.locator('pc-key-flags button');
+  await expect(flags).toHaveCount(23);
+  const names = await flags.allInnerTexts();
+  await page.getByRole('button', { name: 'Same keys, other patterns' }).click();
+  await page.getByRole('menuitem', { name: 'only basses' }).click();
+  await expect(flags.filter({ hasText: 'push' })).toHaveCount(0);
+  await expect(flags.filter({ hasText: 'half tide' })).toHaveCount(1);
+  await page.keyboard.press('Control+z');
+  await expect(flags).toHaveText(names);
+  await page.getByRole('button', { name: 'Kept bands' }).click();
+  await page.getByRole('menuitem', { name: 'Keep this band…' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Keep' }).click();
+  await desk.openSong('Paper Lighthouse');
+  await page.getByRole('link', { name: 'Patch', exact: true }).click();
+  await page.getByRole('link', { name: 'Band' }).click();
+  await page.getByRole('button', { name: 'Kept bands' }).click();
+  await page.getByRole('menuitem', { name: /^Take “Band of Low Water Mark”/ }).click();
+  await expect(flags).toHaveText(names);
+  await desk.saved();
+});
+
+test('pads start patterns, a pattern goes onto the key that is played, and a knob moves the weight of a part', async ({
+  desk,
+  page,
+  rig,
+}) => {
+  await desk.openSong('Low Water Mark');
+  await page.getByRole('link', { name: 'Band' }).click();
+  const panel = page.locator('pc-placed-panel');
+  await panel.getByRole('searchbox').fill('walk');
+  await panel.getByRole('button', { name: 'Put walk on the key that is played' }).click();
+  await rig.press(61, 90, 'lower');
+  await rig.release(61, 'lower');
+  await expect(page.getByTestId('status')).toContainText('walk is on C♯4 of Quay drums');
+  await page.locator('pc-accompanist-rows').getByText('Ebb bass').click();
+  await panel.getByRole('tab', { name: 'Accompanist' }).click();
+  await panel.getByRole('combobox', { name: 'Is started at' }).click();
+  await page.getByRole('option', { name: 'pads', exact: true }).click();
+  const pads = page.getByRole('group', { name: 'What is started at the pads' });
+  await panel.getByRole('tab', { name: 'Shelf' }).click();
+  await panel.getByRole('searchbox').fill('push up');
+  await panel.getByRole('searchbox').press('Enter');
+  await expect(pads.getByRole('button', { name: 'pad 1 push up' })).toBeVisible();
+  await rig.tapPad(1);
+  await expect(playing(page, 'Ebb bass')).toHaveText('push up');
+  await expect.poll(() => desk.output()).toBeGreaterThan(3);
+  // The desk tells of it as soon as it is moved: the cue has it otherwise then.
+  await rig.bytes('stand-in pads', [0xb9, 21, 0, 21, 127]);
+  await page.getByRole('link', { name: 'Song', exact: true }).click();
+  await expect(page.getByText('weight of Ebb bass')).toBeVisible();
 });
 
 test('in Showtime the band is told beside the cue, and a panic ends all of it', async ({

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Keepsake } from '../model/library/keepsake.js';
-import { carriedFrom, renewed, renewedPatch } from '../model/library/keepsake.js';
+import { carriedFrom, renewed, renewedPatch } from '../model/library/carried-layers.js';
 import { newPatchSound, patchSchema } from '../model/patch/patch.js';
 import { usualManner } from '../model/patch/tie.js';
 import type { Sound, SoundCategory } from '../model/library/sound.js';

@@ -41,11 +41,14 @@ export function shelf(
       keepsake: null,
     };
   });
-  return [...library, ...keepsakes.map((keepsake) => keptItem(keepsake, sounds))];
+  const kept = keepsakes.flatMap((keepsake) => keptItem(keepsake, sounds) ?? []);
+  return [...library, ...kept];
 }
 
-function keptItem(keepsake: Keepsake, sounds: ReadonlyMap<string, Sound>): ShelfItem {
+/** A keepsake as it stands on the shelf; null for a band, which has no sound. */
+function keptItem(keepsake: Keepsake, sounds: ReadonlyMap<string, Sound>): ShelfItem | null {
   const { id, name, favourite, content } = keepsake;
+  if (content.kind === 'band') return null;
   const played = content.kind === 'patch' ? null : content.sound;
   const sound = (played && sounds.get(played.librarySoundId)) ?? null;
   const tags =

@@ -1,3 +1,10 @@
+import {
+  newAccompanist,
+  placedPattern,
+  type Accompanist,
+  type Band,
+  type BandKey,
+} from '../model/patch/accompanist.js';
 import { newLayer, type Layer } from '../model/patch/layer.js';
 import { placeAt, type Place } from '../model/rig/place.js';
 import { newPatch, newPatchSound, type Patch, type PatchSound } from '../model/patch/patch.js';
@@ -41,7 +48,13 @@ function point(
   name: string,
   words: string,
   parts: Record<string, PartSettings>,
-  treatments: (layerIds: readonly string[]) => Treatment[] = () => [],
+  {
+    treatments = () => [],
+    band = () => ({ accompanists: [], bandKeys: [] }),
+  }: {
+    treatments?: (layerIds: readonly string[]) => Treatment[];
+    band?: (layerIds: readonly string[]) => Band;
+  } = {},
 ): StartingPoint {
   const layers: Layer[] = [];
   const sounds = new Map<string, PatchSound>();
@@ -62,8 +75,53 @@ function point(
     layers,
     sounds: [...sounds.values()],
     treatments: treatments(layers.map((layer) => layer.id)),
+    ...band(layers.map((layer) => layer.id)),
   };
   return { id, name, words, patch };
+}
+
+/** Patterns that each part of a ready band has on its keys. */
+const READY_PARTS: Readonly<Record<string, { name: string; first: number; patterns: string[] }>> = {
+  drums: {
+    name: 'Drums',
+    first: 36,
+    patterns: ['low tide', 'half tide', 'springs', 'short knock'],
+  },
+  bass: { name: 'Bass', first: 42, patterns: ['hold', 'push', 'walk', 'rests'] },
+  pad: { name: 'Pad', first: 47, patterns: ['long', 'swell', 'two bars'] },
+};
+
+/** A band on the lowest keys: a run for each part that there is, then a key that has all begin and one that stops all. */
+function oneHandBand(
+  id: string,
+  layers: Readonly<Record<string, string>>,
+  place = placeAt('keys', 1),
+): Band {
+  const accompanists = Object.entries(layers).map(([part, layerId]): Accompanist => {
+    const { name, first, patterns } = READY_PARTS[part];
+    return {
+      ...newAccompanist(`${id}-${part}-band`, name, place),
+      layerIds: [layerId],
+      patterns: patterns.map((pattern, i) =>
+        placedPattern(
+          `${id}-${part}-${i}`,
+          `house-pattern-${pattern.replaceAll(' ', '-')}`,
+          first + i,
+        ),
+      ),
+      stopKey: part === 'drums' ? 40 : null,
+      starting: part === 'pad' ? 'whileHeld' : 'startStop',
+      follows: part === 'drums' ? 'stays' : 'root',
+    };
+  });
+  const starts = Object.fromEntries(
+    accompanists.map(({ id: whose, patterns }) => [whose, patterns[0].id]),
+  );
+  const key = (does: BandKey['does'], at: number): BandKey => ({
+    ...{ id: `${id}-all-${does}`, does, place, starters: 'notes', key: at },
+    starts: does === 'start' ? starts : {},
+  });
+  return { accompanists, bandKeys: [key('start', 50), key('stop', 51)] };
 }
 
 /** The starting points there are. */
@@ -104,9 +162,11 @@ export const STARTING_POINTS: readonly StartingPoint[] = [
     'Strings section',
     'strings, doubled an octave up',
     { Strings: { sound: 'slow-tide-strings', level: -7 } },
-    ([strings]) => [
-      { ...newTreatment('doubling', 'strings-doubled', [strings]), level: -9 } as Treatment,
-    ],
+    {
+      treatments: ([strings]) => [
+        { ...newTreatment('doubling', 'strings-doubled', [strings]), level: -9 } as Treatment,
+      ],
+    },
   ),
   point('bells-on-top', 'Bells on top', 'piano, bells over its upper half', {
     Piano: { sound: 'felt-piano', level: -4 },
@@ -140,6 +200,30 @@ export const STARTING_POINTS: readonly StartingPoint[] = [
     Harp: { sound: 'wire-harp', keys: [0, MIDDLE - 1], level: -6 },
     'Music box': { sound: 'tin-music-box', keys: [MIDDLE, 127], level: -7 },
   }),
+  point(
+    'one-hand-band',
+    'Band at one hand',
+    'drums, bass and a pad from single keys at the left, piano right',
+    {
+      Piano: { sound: 'felt-piano', keys: [LEFT - 3, 127], level: -5 },
+      // What only the band plays answers the keys that start it, which no hand plays.
+      Drums: { sound: 'dockside-kit', keys: [36, 41], level: -4 },
+      Bass: { sound: 'round-upright-bass', keys: [0, 46], level: -4 },
+      Pad: { sound: 'warm-pad', keys: [47, 49], level: -14 },
+    },
+    { band: ([, drums, bass, pad]) => oneHandBand('one-hand-band', { drums, bass, pad }) },
+  ),
+  point(
+    'drums-below',
+    'Drums below, tines above',
+    'drums from single keys of the lower keyboard, tine piano on the upper',
+    {
+      Tines: { sound: 'tine-piano', level: -5 },
+      Drums: { sound: 'dockside-kit', meant: 'second', keys: [36, 41], level: -4 },
+      'Lower tines': { sound: 'tine-piano', meant: 'second', keys: [42, 127], level: -5 },
+    },
+    { band: ([, drums]) => oneHandBand('drums-below', { drums }, placeAt('keys', 2)) },
+  ),
 ];
 
 /**
@@ -153,5 +237,11 @@ export function forKeyboards(patch: Patch, keyboards: readonly Place[]): Patch {
     const asked = layer.keyboards[0] === placeAt('keys', 1) ? first : second;
     return { ...layer, keyboards: asked === undefined ? 'any' : [asked] };
   });
-  return { ...patch, layers };
+  const standing = (place: Place) =>
+    (place === placeAt('keys', 1) ? first : place === placeAt('keys', 2) ? second : place) ?? place;
+  const moved = <T extends { place: Place }>(one: T): T => ({ ...one, place: standing(one.place) });
+  return {
+    ...patch,
+    ...{ layers, accompanists: patch.accompanists.map(moved), bandKeys: patch.bandKeys.map(moved) },
+  };
 }

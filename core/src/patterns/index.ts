@@ -1,4 +1,5 @@
 export * from './compiled-band.js';
+export * from './exchanging.js';
 export { HOUSE_PATTERNS } from './house/index.js';
 export * from './in-key.js';
 export * from './key-guess.js';

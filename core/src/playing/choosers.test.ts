@@ -4,7 +4,7 @@ import { newLayer } from '../model/patch/layer.js';
 import { patchSchema } from '../model/patch/patch.js';
 import { silenceInWords } from '../routing/silence.js';
 import { COMMAND } from '../sampler/command-ring.js';
-import { taken } from '../setlist/heard.js';
+import { taken } from '../setlist/cue-differences.js';
 import { cueOf, patchOf, plan, SmallShow } from '../testing/small-show.js';
 
 const pad = (number: number, picks: ChooserControl['picks']): ChooserControl => ({

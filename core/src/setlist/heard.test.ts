@@ -5,7 +5,8 @@ import { newChooser } from '../model/patch/chooser.js';
 import { newTreatment } from '../model/patch/treatment.js';
 import { layer, patchOf } from '../testing/fixtures.js';
 import { partChanges } from './balancing.js';
-import { cueDifferences, heardOf, taken, type Heard } from './heard.js';
+import { cueDifferences, taken } from './cue-differences.js';
+import { heardOf, type Heard } from './heard.js';
 import { withCue } from './recall.js';
 
 const patch = {

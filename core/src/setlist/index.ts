@@ -1,6 +1,7 @@
 export * from './balancing.js';
 export * from './copied-show.js';
 export * from './cue-places.js';
+export * from './cue-differences.js';
 export * from './heard.js';
 export * from './in-order.js';
 export * from './recall.js';

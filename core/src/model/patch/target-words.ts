@@ -11,7 +11,7 @@ import { TREATMENT_NAMES, treatmentInWords, type Treatment } from './treatment.j
 export interface TargetWords {
   layers: readonly Layer[];
   treatments: readonly Treatment[];
-  accompanists?: readonly Pick<Accompanist, 'id' | 'name'>[];
+  accompanists: readonly Pick<Accompanist, 'id' | 'name'>[];
   /** Where a control goes to, in words. */
   called?: (songId: string, cueId: string | null) => string;
 }
@@ -31,7 +31,7 @@ const WORDS: {
   },
   treatment: ({ treatmentId }, { treatments }) =>
     treatmentWords(treatments.find(({ id }) => id === treatmentId)),
-  accompanist: ({ accompanistId, setting }, { accompanists = [] }) => {
+  accompanist: ({ accompanistId, setting }, { accompanists }) => {
     const { name, isSwitch } = BAND_SETTINGS[setting];
     const whose = accompanists.find(({ id }) => id === accompanistId)?.name ?? 'one that is gone';
     return `${name} of ${whose}${isSwitch ? ', on and off' : ''}`;

@@ -71,6 +71,7 @@ describe('what a control moves', () => {
         layer('left', { name: 'Left tine', soundId: 'tine' }),
       ],
       treatments: [newTreatment('arpeggio', 'ripples', ['left'])],
+      accompanists: [],
     };
     expect(
       [target('level'), target('delay'), target('lift'), brightness, ripples].map((one) =>

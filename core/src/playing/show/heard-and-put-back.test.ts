@@ -3,7 +3,7 @@ import { usualManner, type Tie } from '../../model/patch/tie.js';
 import { newTreatment } from '../../model/patch/treatment.js';
 import { songEntry } from '../../model/show/show.js';
 import { COMMAND } from '../../sampler/command-ring.js';
-import { taken } from '../../setlist/heard.js';
+import { taken } from '../../setlist/cue-differences.js';
 import { steps } from '../../setlist/running-order.js';
 import {
   cueOf,

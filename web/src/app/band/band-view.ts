@@ -2,25 +2,36 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  ElementRef,
   inject,
   linkedSignal,
   signal,
+  viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { groundOf } from '@pentachord/core/coverage';
-import { layerLetter } from '@pentachord/core/model';
-import { mannerInWords, shiftsOf } from '@pentachord/core/patterns';
+import { layerLetter, placeInWords } from '@pentachord/core/model';
+import { categoriesOfBand, mannerInWords, shiftsOf } from '@pentachord/core/patterns';
 import { noteName, withoutNumbers } from '@pentachord/core/pitch';
 import { Store } from '@ngrx/store';
 import { ScreenHands } from '../live/hands/screen-hands';
 import { Live } from '../live/live';
 import { BandEditing } from '../state/editing/band-editing';
 import { Editing } from '../state/editing/editing';
+import { edits } from '../state/editing/edits';
 import { libraryEdits } from '../state/editing/library-edits';
 import type { AppState } from '../state/reducers';
-import { selectCompiled, selectMiddleC, selectPatchSong, selectSounds } from '../state/selectors';
+import {
+  selectCompiled,
+  selectKeepsakes,
+  selectMiddleC,
+  selectPatchSong,
+  selectSounds,
+} from '../state/selectors';
+import { Taking } from '../state/editing/taking';
 import { BandSound } from '../ui/band/band-sound';
 import { ChosenNotes } from '../ui/band/chosen-notes';
 import { AT_REST, bandLooks, nextInWords } from '../ui/band/band-looks';
@@ -28,11 +39,16 @@ import { flagsOn, markOf } from '../ui/band/flags-on';
 import { NoteChart, type NotesMended } from '../ui/band/note-chart';
 import { PatternSearch } from '../ui/band/pattern-search';
 import { KeyFlags, type KeyFlag } from '../ui/band/key-flags';
+import { Dialogs } from '../ui/dialogs/dialogs';
+import { keyAt } from '../ui/keyboard/key-geometry';
 import { PlayableKeyboard, type KeyTint } from '../ui/keyboard/keyboard';
 import { layerMark } from '../ui/layer-colours';
 import { AccompanistRows } from './accompanist-rows';
 import { runOf, waveOf, type BandState } from './band-state';
-import { PlacedPanel } from './placed-panel';
+import { PlacedPanel, type DroppedPattern } from './placed-panel';
+
+/** The part of the panel that tells of the chosen pattern. */
+const OF_PATTERN = 1;
 
 /** The band of a patch: its accompanists, what is on their keys, and the pattern that is looked at. */
 @Component({
@@ -43,6 +59,7 @@ import { PlacedPanel } from './placed-panel';
     KeyFlags,
     MatButtonModule,
     MatButtonToggleModule,
+    MatMenuModule,
     NoteChart,
     PlacedPanel,
     PlayableKeyboard,
@@ -57,6 +74,8 @@ export class BandView {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly live = inject(Live);
   private readonly door = inject(Editing);
+  private readonly dialogs = inject(Dialogs);
+  private readonly taking = inject(Taking);
   private readonly sound = inject(BandSound);
   protected readonly hands = inject(ScreenHands);
   protected readonly editing = inject(BandEditing);
@@ -195,9 +214,79 @@ export class BandView {
     ];
   });
 
+  /** The shelves from which patterns are on the keys. */
+  protected readonly shelves = computed(() =>
+    categoriesOfBand(this.editing.accompanists(), this.editing.patterns()),
+  );
+  private readonly keepsakes = this.store.selectSignal(selectKeepsakes);
+  protected readonly keptBands = computed(() =>
+    this.keepsakes().flatMap(({ id, name, content }) =>
+      content.kind === 'band' ? [{ id, name, band: content }] : [],
+    ),
+  );
+  /** Pads or buttons that the chosen accompanist is started by, with what is on them; null while it is started by keys. */
+  protected readonly pads = computed(() => {
+    const chosen = this.editing.chosen();
+    if (!chosen || (chosen.starters === 'notes' && /^(keys|pedalboard)/.test(chosen.place)))
+      return null;
+    const pads = this.editing.startersOf(chosen).map((number) => {
+      const placed = chosen.patterns.find(({ key }) => key === number);
+      const pattern = this.editing.patterns().get(placed?.patternId ?? '')?.name;
+      return {
+        ...{ number, name: this.editing.starterName(chosen, number) },
+        placedId: placed?.id ?? null,
+        pattern: pattern ?? (chosen.stopKey === number ? 'off' : '—'),
+      };
+    });
+    return { place: placeInWords(chosen.place), pads };
+  });
+  private readonly panel = viewChild(PlacedPanel);
+  private readonly keyboard = viewChild<unknown, ElementRef<HTMLElement>>('keyboard', {
+    read: ElementRef,
+  });
+
+  /** A pattern of the shelf was dropped: on a key it goes there. */
+  protected drop({ pattern, x, y }: DroppedPattern): void {
+    const key = this.keyUnder(x, y);
+    if (key === null) return;
+    if (!this.editing.chosen()) this.editing.add();
+    this.editing.place(pattern, key);
+  }
+
+  protected moveFlag({ id, x, y }: { id: string; x: number; y: number }): void {
+    const key = this.keyUnder(x, y);
+    if (key !== null) this.editing.moveTo(id, key);
+  }
+
+  private keyUnder(x: number, y: number): number | null {
+    const { low, high } = this.keys();
+    const box = this.keyboard()?.nativeElement.getBoundingClientRect();
+    if (!box) return null;
+    const column = ((x - box.left) / box.width) * (high - low + 1);
+    return keyAt(low, high, column, (y - box.top) / box.height);
+  }
+
+  protected async keep(): Promise<void> {
+    const band = this.editing.kept();
+    if (!band) return;
+    const name = await this.dialogs.askName({
+      title: 'Keep this band',
+      name: this.taking.freeName(`Band of ${this.song()?.name ?? 'a song'}`),
+      take: 'Keep',
+    });
+    if (name) this.taking.keep(name, band);
+  }
+
+  protected forget(keepsakeId: string): void {
+    this.door.do(edits.keepsakeRemoved({ keepsakeId }));
+  }
+
   protected chooseFlag(id: string): void {
     for (const one of this.editing.accompanists())
-      if (one.patterns.some((placed) => placed.id === id)) this.editing.choose(one.id, id);
+      if (one.patterns.some((placed) => placed.id === id)) {
+        this.editing.choose(one.id, id);
+        this.panel()?.tab.set(OF_PATTERN);
+      }
   }
 
   protected mend({ notes, words, gesture, chosen }: NotesMended): void {

@@ -35,7 +35,7 @@ import { LayerSelection } from '../state/session/layer-selection';
 import { session } from '../state/session/session';
 import { Undoing } from '../state/session/undoing';
 import { CueDifferenceBar } from '../ui/cues/cue-difference';
-import { KeyFlags } from '../ui/band/key-flags';
+import { BoardFlags } from '../ui/band/board-flags';
 import { PlayableKeyboard } from '../ui/keyboard/keyboard';
 import { PlumbPanel } from './beside/plumb-panel';
 import { ChoiceBar } from '../ui/choices/choice-bar';
@@ -70,7 +70,7 @@ import { useShortcuts } from './shortcuts';
     Field,
     FirstSounds,
     RouterLink,
-    KeyFlags,
+    BoardFlags,
     LayerDrawer,
     Ledger,
     MatButtonModule,

@@ -7,8 +7,6 @@ import { Live } from '../live/live';
 import { selectBudget, selectCost, selectRemarks } from '../state/machine/selectors';
 import type { AppState } from '../state/reducers';
 import { selectCompiled, selectKeyboard } from '../state/selectors';
-import { bandLooks } from '../ui/band/band-looks';
-import { flagsOn } from '../ui/band/flags-on';
 import { PatchDesk } from './patch-desk';
 
 /** Remarks that have a tag on the field at one time. */
@@ -45,12 +43,10 @@ export class ShownPatch {
     const layer = this.compiled()?.layers.find(({ id }) => id === wanted);
     return layer && keyboard ? soundingByKey(layer, groundOf(keyboard).keys) : null;
   });
-  private readonly looked = bandLooks(this.compiled);
-  /** What keys of the keyboard start, by name. */
-  readonly flags = computed(() => {
+  /** The patch where it has a band; null for none. */
+  readonly withBand = computed(() => {
     const compiled = this.compiled();
-    const device = compiled?.rig.ids.indexOf(this.keyboard()?.id ?? '') ?? -1;
-    return compiled ? flagsOn(compiled, device, this.looked()) : [];
+    return compiled && compiled.band.accompanists.length > 0 ? compiled : null;
   });
   readonly coverage = computed(() => {
     const compiled = this.compiled();

@@ -27,6 +27,7 @@ export class ControlUses {
     return jobInWords(job, {
       layers: patch?.layers ?? [],
       treatments: patch?.treatments ?? [],
+      accompanists: patch?.accompanists ?? [],
       called: (songId, cueId) => {
         const song = songId in songs ? songs[songId].name : 'a song that is gone';
         return cueId && cueId in cues ? `${song}: ${cues[cueId].name}` : song;

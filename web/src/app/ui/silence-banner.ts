@@ -1,7 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, Injector, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { RigMend } from '@pentachord/core/rig';
-import { silenceInWords } from '@pentachord/core/routing';
 import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
@@ -66,27 +65,24 @@ export class SilenceBanner {
     this.seen = player.silentNoteCount;
     eachFrame(() => {
       const time = performance.now();
-      if (player.silentNoteCount !== this.seen && time - this.toldAt >= APART) this.tell(time);
+      if (player.silentNoteCount !== this.seen && time - this.toldAt >= APART) void this.tell(time);
       this.seen = player.silentNoteCount;
       if (this.words() && time - this.toldAt > STAYS) this.end();
     });
   }
 
-  private tell(time: number): void {
+  /** What is said of it, and what mends it, is fetched when a key was silent: the desk can be there before. */
+  private async tell(time: number): Promise<void> {
     const { player, runner } = this.live;
+    const { current } = runner;
+    const note = { ...player.lastNote };
+    const { mendOfSilence, silenceInWords } = await import('./silence-mends');
     const switched = (id: string) => player.switchedTo(id);
-    const words = silenceInWords(runner.current, player.lastNote, this.middleC(), switched);
-    if (!words) return;
+    const words = silenceInWords(current, note, this.middleC(), switched);
+    if (!words || time - this.toldAt < APART) return;
     this.words.set(words);
-    this.mend.set(null);
     this.toldAt = time;
-    if (this.mends()) void this.lookForMend(time);
-  }
-
-  /** What mends a wrong channel is fetched when a key was silent: the desk can be there before. */
-  private async lookForMend(time: number): Promise<void> {
-    const { mendOfSilence } = await import('./silence-mends');
-    if (this.toldAt === time) this.mend.set(mendOfSilence(this.injector));
+    this.mend.set(this.mends() ? mendOfSilence(this.injector) : null);
   }
 
   protected async carryOut(mend: RigMend): Promise<void> {

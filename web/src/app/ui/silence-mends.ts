@@ -7,6 +7,8 @@ import type { AppState } from '../state/reducers';
 import { selectDevices, selectWrittenPatch } from '../state/selectors';
 import { StatusLine } from '../state/session/status-line';
 
+export { silenceInWords } from '@pentachord/core/routing';
+
 /** What one click does about the last key that made no sound; null where that takes more. */
 export function mendOfSilence(injector: Injector): RigMend | null {
   const store = injector.get<Store<AppState>>(Store);

@@ -23,7 +23,7 @@ import { PatchEditing } from '../../state/editing/patch-editing';
 import { partByPart } from '../../ui/part-by-part';
 import { Amount } from '../../ui/numbers/amount';
 import type { NumberKind } from '../../ui/numbers/number-text';
-import { TieButton } from './tie-button';
+import { TieButton } from '../../ui/ties/tie-button';
 
 interface Moved {
   value: number;

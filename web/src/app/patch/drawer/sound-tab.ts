@@ -26,7 +26,7 @@ import { PatchActions } from '../patch-actions';
 import { Amount } from '../../ui/numbers/amount';
 import { NumberField } from '../../ui/numbers/number-field';
 import { StolenFlag } from '../ledger/stolen-flag';
-import { TieButton } from './tie-button';
+import { TieButton } from '../../ui/ties/tie-button';
 
 /** Voices to begin with when a number is asked for. */
 const FIRST_VOICES = 8;

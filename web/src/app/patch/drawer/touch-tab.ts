@@ -9,7 +9,7 @@ import { Live } from '../../live/live';
 import { TodaysPlaying } from '../../live/hands/todays-playing';
 import { PatchEditing } from '../../state/editing/patch-editing';
 import { NumberField } from '../../ui/numbers/number-field';
-import { TieButton } from './tie-button';
+import { TieButton } from '../../ui/ties/tie-button';
 import { TouchCurve, type PlayedVelocity } from './touch-curve';
 
 /** How a layer turns strength in into strength out: ready shapes, numbers, the curve, and the lift. */

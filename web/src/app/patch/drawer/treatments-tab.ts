@@ -28,7 +28,7 @@ import { Live } from '../../live/live';
 import { PatchEditing } from '../../state/editing/patch-editing';
 import { LayerBadge } from '../../ui/layer-badge';
 import { NumberField } from '../../ui/numbers/number-field';
-import { TieButton } from './tie-button';
+import { TieButton } from '../../ui/ties/tie-button';
 import { Tip } from '../../ui/tips/tip';
 
 /** What is done to the notes of a layer before they sound, in order. */

@@ -1,20 +1,36 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { groundOf } from '@pentachord/core/coverage';
 import {
+  bandFor,
   isKeyboard,
+  keptBandOf,
+  MOST_BAND_KEYS,
+  MOST_PLACED,
+  partsOfPlace,
+  placeInWords,
   newAccompanist,
   placedPattern,
   type Accompanist,
+  type BandKey,
+  type KeptBand,
+  type SoundCategory,
   type Pattern,
   type PatternCategory,
   type PatternShape,
   type PlacedPattern,
 } from '@pentachord/core/model';
-import { nextFreeKey } from '@pentachord/core/patterns';
+import { nextFreeKey, startersAt, withOtherPatterns } from '@pentachord/core/patterns';
+import { noteName } from '@pentachord/core/pitch';
 import { Store } from '@ngrx/store';
 import { PatchEditing } from './patch-editing';
 import type { AppState } from '../reducers';
-import { selectDevices, selectPatch, selectPatterns, selectWrittenPatch } from '../selectors';
+import {
+  selectDevices,
+  selectMiddleC,
+  selectPatch,
+  selectPatterns,
+  selectSounds,
+  selectWrittenPatch,
+} from '../selectors';
 import { StatusLine } from '../session/status-line';
 
 /** The band of the patch on the desk: which accompanist and which of its patterns are chosen, and what is changed of them. */
@@ -23,7 +39,9 @@ export class BandEditing {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly editing = inject(PatchEditing);
   private readonly status = inject(StatusLine);
-  private readonly devices = this.store.selectSignal(selectDevices);
+  readonly devices = this.store.selectSignal(selectDevices);
+  private readonly middleC = this.store.selectSignal(selectMiddleC);
+  private readonly sounds = this.store.selectSignal(selectSounds);
   readonly patch = this.store.selectSignal(selectPatch);
   /** Without what a cue moves, which is the cue’s. */
   private readonly written = this.store.selectSignal(selectWrittenPatch);
@@ -97,19 +115,123 @@ export class BandEditing {
     this.put(changed, words, gesture);
   }
 
-  /** Puts a pattern on the next key of the chosen accompanist that is free. */
-  place({ id, name }: Pattern): void {
+  /** Puts a pattern on a key, pad or button of the chosen accompanist; on the next one that is free where none is said. */
+  place({ id, name }: Pattern, on?: number): void {
     const chosen = this.chosen();
-    const board = this.board();
-    if (!chosen || !board) return;
-    const key = nextFreeKey(chosen, this.accompanists(), this.bandKeys(), groundOf(board).keys);
-    if (key === null) {
-      this.status.say(`No key of ${board.name} is free: ${name} was not taken.`);
+    if (!chosen) return;
+    const key = on ?? this.freeStarter();
+    if (key === null || chosen.patterns.length >= MOST_PLACED) {
+      const where = placeInWords(chosen.place);
+      this.status.say(`Nothing is free at the ${where}: ${name} was not taken.`);
       return;
     }
     const placed = placedPattern(crypto.randomUUID(), id, key);
     this.change({ patterns: [...chosen.patterns, placed] }, `${name} put on a key`);
     this.choose(chosen.id, placed.id);
+    this.status.say(`${name} is on ${this.starterName(chosen, key)} of ${chosen.name}.`);
+  }
+
+  /** The next key, pad or button of the chosen accompanist that starts nothing; null for none. */
+  freeStarter(): number | null {
+    const chosen = this.chosen();
+    if (!chosen) return null;
+    return nextFreeKey(chosen, this.accompanists(), this.bandKeys(), this.startersOf(chosen));
+  }
+
+  /** Moves a pattern to another key. */
+  moveTo(placedId: string, key: number): void {
+    const owner = this.accompanists().find(({ patterns }) =>
+      patterns.some(({ id }) => id === placedId),
+    );
+    if (!owner) return;
+    this.choose(owner.id, placedId);
+    this.changePlaced({ key }, 'pattern moved to another key');
+  }
+
+  /** Numbers of what can start patterns at an accompanist’s place. */
+  startersOf({ place, starters }: Pick<Accompanist, 'place' | 'starters'>): readonly number[] {
+    const device = this.devices().find((one) => one.place === place || one.alsoAt.includes(place));
+    return device ? startersAt(device, starters) : [];
+  }
+
+  /** What a key, pad or button is called: `C♯3`, `pad 4`, `CC 20`. */
+  starterName({ place, starters }: Pick<Accompanist, 'place' | 'starters'>, key: number): string {
+    const kind = partsOfPlace(place).kind;
+    if (starters === 'controllers') return `CC ${key}`;
+    const at = kind === 'pads' ? this.startersOf({ place, starters }).indexOf(key) : -1;
+    return at >= 0 ? `pad ${at + 1}` : noteName(key, this.middleC());
+  }
+
+  /** Adds a key for all of them; one that has all begin starts the first pattern of each. */
+  addBandKey(does: BandKey['does']): void {
+    const place = this.board()?.place;
+    const { length } = this.bandKeys();
+    if (!place || length >= MOST_BAND_KEYS) return;
+    const like = { id: '', place, starters: 'notes', patterns: [], stopKey: null } as const;
+    const key = nextFreeKey(
+      { ...like, patterns: this.chosen()?.patterns ?? [] },
+      this.accompanists(),
+      this.bandKeys(),
+      this.startersOf(like),
+    );
+    if (key === null) return;
+    const firsts = this.accompanists().flatMap(({ id, patterns }) =>
+      patterns.slice(0, 1).map((placed): [string, string] => [id, placed.id]),
+    );
+    const added: BandKey = {
+      ...{ id: crypto.randomUUID(), does, place, starters: 'notes', key },
+      starts: does === 'start' ? Object.fromEntries(firsts) : {},
+    };
+    this.putBandKeys([...this.bandKeys(), added], 'key for all added');
+  }
+
+  changeBandKey(id: string, changes: Partial<BandKey>, gesture?: string): void {
+    const changed = this.bandKeys().map((one) => (one.id === id ? { ...one, ...changes } : one));
+    this.putBandKeys(changed, 'key for all changed', gesture);
+  }
+
+  removeBandKey(id: string): void {
+    this.putBandKeys(
+      this.bandKeys().filter((one) => one.id !== id),
+      'key for all removed',
+    );
+  }
+
+  /** The same keys with other patterns of a shelf; of all where it is null. */
+  exchange(category: PatternCategory | null): void {
+    const others = withOtherPatterns(this.accompanists(), this.patterns(), category);
+    this.put(others, 'other patterns on the same keys');
+  }
+
+  /** Takes a kept band instead of this one, played by the layers that are here. */
+  take(kept: KeptBand): void {
+    const patch = this.written();
+    if (!patch) return;
+    const layers = patch.layers.map(({ id, name, soundId }) => ({
+      ...{ id, name },
+      category: this.categoryOf(soundId),
+    }));
+    const { controls, ...band } = bandFor(kept, layers, () => crypto.randomUUID());
+    const lost = band.accompanists.filter(
+      ({ layerIds }, at) => layerIds.length < kept.accompanists[at].layerIds.length,
+    );
+    this.editing.changeBand(band, 'band taken', undefined, controls);
+    if (lost.length > 0)
+      this.status.say(
+        `Give ${lost.map(({ name }) => name).join(', ')} a layer to play: none here is like theirs.`,
+      );
+  }
+
+  /** The band as it is, to be kept; null where there is none. */
+  kept(): KeptBand | null {
+    const patch = this.written();
+    if (!patch || patch.accompanists.length === 0) return null;
+    return keptBandOf(patch, (soundId) => this.categoryOf(soundId));
+  }
+
+  private categoryOf(soundId: string): SoundCategory | null {
+    const used = this.written()?.sounds.find(({ id }) => id === soundId);
+    return this.sounds().get(used?.librarySoundId ?? '')?.category ?? null;
   }
 
   changePlaced(changes: Partial<PlacedPattern>, words: string, gesture?: string): void {
@@ -133,6 +255,11 @@ export class BandEditing {
     if (!chosen || !placed) return;
     const patterns = chosen.patterns.filter(({ id }) => id !== placed.id);
     this.change({ patterns }, 'pattern taken off its key');
+  }
+
+  private putBandKeys(bandKeys: BandKey[], words: string, gesture?: string): void {
+    const accompanists = [...this.accompanists()];
+    this.editing.changeBand({ accompanists, bandKeys }, words, gesture);
   }
 
   private put(accompanists: Accompanist[], words: string, gesture?: string): void {

@@ -121,9 +121,13 @@ const ON_PATCH: {
     patch.choosers = [...edit.choosers];
     tidy(patch);
   },
-  [edits.bandChanged.type]: (patch, { band }) => {
+  [edits.bandChanged.type]: (patch, { band, controls }) => {
     patch.accompanists = [...band.accompanists];
     patch.bandKeys = [...band.bandKeys];
+    if (controls) {
+      const others = patch.controls.filter(({ target }) => target.kind !== 'accompanist');
+      patch.controls = [...others, ...controls].slice(0, MOST_CONTROLS);
+    }
     tidy(patch);
   },
   [edits.layersPasted.type]: (patch, edit) => {
@@ -297,7 +301,9 @@ function tidy(patch: Patch): void {
       ? accompanist
       : { ...accompanist, layerIds: accompanist.layerIds.filter((id) => layers.has(id)) },
   );
-  const parts = new Set([...layers, ...[...patch.sounds, ...patch.treatments].map(({ id }) => id)]);
+  const { sounds, treatments, accompanists } = patch;
+  const others = [...sounds, ...treatments, ...accompanists].map(({ id }) => id);
+  const parts = new Set([...layers, ...others]);
   patch.controls = patch.controls.filter(({ target }) => {
     const about = idOfTarget(target);
     return about === null || parts.has(about);

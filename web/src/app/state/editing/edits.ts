@@ -96,7 +96,14 @@ export const edits = createActionGroup({
     'Effects changed': props<{ patchId: string; changes: Partial<Effects>; gesture?: string }>(),
     'Choosers changed': props<{ patchId: string; choosers: readonly Chooser[]; words: string }>(),
     /** Accompanists, what they have on keys, and the keys for all of them. */
-    'Band changed': props<{ patchId: string; band: Band; words: string; gesture?: string }>(),
+    'Band changed': props<{
+      patchId: string;
+      band: Band;
+      /** Controls that move it, instead of those that do; none if left out. */
+      controls?: readonly Tie[];
+      words: string;
+      gesture?: string;
+    }>(),
     /** Many things that come in together, whatever they are, as one step of undo; each is saved behind what it needs. */
     'Things imported': props<{ things: readonly AnyThing[]; words: string }>(),
     'Patch renamed': props<{ patchId: string; name: string }>(),

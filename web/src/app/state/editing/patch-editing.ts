@@ -7,6 +7,7 @@ import {
   type CueLevel,
   type Effects,
   type Layer,
+  type Tie,
   type Treatment,
 } from '@pentachord/core/model';
 import type { Range } from '@pentachord/core/range';
@@ -123,10 +124,10 @@ export class PatchEditing {
     if (patchId) this.door.do(edits.choosersChanged({ patchId, choosers, words }));
   }
 
-  /** Changes the accompanists and their keys; what comes with one `gesture` is one step of undo. */
-  changeBand(band: Band, words: string, gesture?: string): void {
+  /** Changes the accompanists and their keys, and what moves them where that is said; one `gesture` is one step of undo. */
+  changeBand(band: Band, words: string, gesture?: string, controls?: readonly Tie[]): void {
     const patchId = this.patch()?.id;
-    if (patchId) this.door.do(edits.bandChanged({ patchId, band, words, gesture }));
+    if (patchId) this.door.do(edits.bandChanged({ patchId, band, controls, words, gesture }));
   }
 
   /** Picks a choice: for the cue whose balance is on the desk, else as the patch is written. */

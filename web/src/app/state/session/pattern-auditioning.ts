@@ -50,8 +50,9 @@ export class PatternAuditioning {
       }
     });
     // Another patch ends what was heard in the one before.
+    const patchId = computed(() => this.patch()?.id);
     effect(() => {
-      this.patch()?.id;
+      patchId();
       untracked(() => this.stop());
     });
   }

@@ -1,3 +1,4 @@
+import { DragDropModule, type CdkDragEnd } from '@angular/cdk/drag-drop';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -30,7 +31,7 @@ const LETTER = 7;
 /** Names of what keys start, as flags over the keys of a keyboard. */
 @Component({
   selector: 'pc-key-flags',
-  imports: [MatButtonModule],
+  imports: [DragDropModule, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (flag of placed(); track flag.id) {
@@ -46,6 +47,9 @@ const LETTER = 7;
         [style.--mat-button-text-label-text-color]="
           flag.state === 'plays' ? 'var(--ink)' : flag.colour
         "
+        cdkDrag
+        [cdkDragDisabled]="!movable()"
+        (cdkDragEnded)="drop($event, flag.id)"
         (click)="chosen.emit(flag.id)"
       >
         {{ flag.name }}
@@ -90,7 +94,11 @@ export class KeyFlags {
   readonly flags = input.required<readonly KeyFlag[]>();
   readonly lowestKey = input.required<number>();
   readonly highestKey = input.required<number>();
+  /** Whether flags can be dragged onto another key. */
+  readonly movable = input(false);
   readonly chosen = output<string>();
+  /** A flag was dragged to a point of the window. */
+  readonly moved = output<{ id: string; x: number; y: number }>();
 
   /** Pixels across, which say how many names fit beside one another. */
   private readonly width = signal(1000);
@@ -109,6 +117,11 @@ export class KeyFlags {
         return { ...flag, x: share * 100, stem: 4 + row * ROW_HEIGHT };
       });
   });
+
+  protected drop({ source, dropPoint: { x, y } }: CdkDragEnd, id: string): void {
+    source.reset();
+    this.moved.emit({ id, x, y });
+  }
 
   constructor() {
     const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;

@@ -18,7 +18,7 @@ import { Live } from '../../live/live';
 import { TieEditing } from '../../state/editing/tie-editing';
 import type { AppState } from '../../state/reducers';
 import { selectDevices, selectShow } from '../../state/selectors';
-import { Tip } from '../../ui/tips/tip';
+import { Tip } from '../tips/tip';
 
 /** Milliseconds without a message after which a control is touched anew. */
 const PAUSE = 400;

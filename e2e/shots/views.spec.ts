@@ -73,19 +73,6 @@ test('writing the show', async ({ desk, rig, page }) => {
   await page.screenshot(file('shows'));
 });
 
-test('the layer drawer', async ({ desk, rig, page }) => {
-  await desk.openSong('Copper Weather');
-  for (const velocity of [18, 27, 35, 44, 52, 58, 63, 70, 74, 81, 88, 97, 108]) {
-    await rig.press(64, velocity);
-    await rig.release(64);
-  }
-  const drawer = await desk.open('Glass bells', 'Touch');
-  await drawer.getByRole('switch', { name: 'Lift of Glass bells', exact: true }).click();
-  await expect(drawer.getByRole('slider')).toHaveCount(3);
-  await page.waitForTimeout(SETTLED);
-  await page.screenshot(file('layer-touch'));
-});
-
 test('Sounds', async ({ desk, rig, page }) => {
   await desk.openSong('Saltglass');
   await goToRoom(page, 'Library', 'Sounds');
@@ -228,6 +215,18 @@ test('the band', async ({ desk, page, rig }) => {
   await page.locator('pc-key-flags button', { hasText: 'push' }).click();
   await page.waitForTimeout(2 * SETTLED);
   await page.screenshot(file('band'));
+});
+
+test('patterns', async ({ desk, page }) => {
+  await desk.openSong('Low Water Mark');
+  await goToRoom(page, 'Library', 'Patterns');
+  await page.getByRole('searchbox', { name: 'Search patterns' }).fill('basses');
+  const push = page.locator('[data-pattern="push"]');
+  await push.getByText('push', { exact: true }).click();
+  await push.getByRole('button', { name: 'Hear push' }).click();
+  await page.locator('pc-note-chart path').nth(2).click();
+  await page.waitForTimeout(2 * SETTLED);
+  await page.screenshot(file('patterns'));
 });
 
 test('recordings and zones', async ({ desk, page, rig }) => {

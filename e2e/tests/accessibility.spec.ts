@@ -44,11 +44,19 @@ test('Patch, Sounds, the picker, Showtime and the stand-ins keep to WCAG 2.2 AA'
   await goToRoom(page, 'Library', 'Recordings');
   await expect(page.locator('pc-recordings-view .row').nth(3)).toBeVisible();
   found.push(...(await violationsOf(page, 'Recordings')));
+  await goToRoom(page, 'Library', 'Patterns');
+  await page.locator('[data-pattern]').first().locator('.row').click();
+  await expect(page.locator('pc-note-chart svg')).toBeVisible();
+  found.push(...(await violationsOf(page, 'Patterns')));
   await page.getByRole('button', { name: 'Low Water Mark', exact: true }).click();
   await page.getByRole('link', { name: 'Patch', exact: true }).click();
   await page.getByRole('link', { name: 'Band' }).click();
   await expect(page.locator('pc-key-flags button').first()).toBeVisible();
   found.push(...(await violationsOf(page, 'Band')));
+  for (const tab of ['Accompanist', 'All of them']) {
+    await page.getByRole('tab', { name: tab }).click();
+    found.push(...(await violationsOf(page, `Band, ${tab}`)));
+  }
   await page.goto(`${server.origin}/library/sounds/demo-night-bells/zones`);
   await page.locator('[data-zone="night-bell-E4-middle"]').click();
   await expect(page.locator('pc-zone-panel')).toBeVisible();

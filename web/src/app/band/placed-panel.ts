@@ -3,6 +3,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   inject,
   input,
   output,
@@ -34,6 +35,7 @@ import {
   TAKES_OVER_WORDS,
 } from '@pentachord/core/patterns';
 import { noteName, type NoteNaming } from '@pentachord/core/pitch';
+import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
 import { BandEditing } from '../state/editing/band-editing';
 import { PatternAuditioning } from '../state/session/pattern-auditioning';
@@ -268,6 +270,11 @@ export class PlacedPanel {
     const pieces = musical ? new Map<number, string>() : this.sound.pieces();
     return keys.map((key) => ({ key, name: pieces.get(key) ?? noteName(key, this.middleC()) }));
   });
+
+  constructor() {
+    eachFrame(() => this.auditioning.look());
+    inject(DestroyRef).onDestroy(() => this.auditioning.stop());
+  }
 
   protected targetOf(setting: BandSetting): ControlTarget {
     return { kind: 'accompanist', accompanistId: this.editing.chosen()?.id ?? '', setting };

@@ -21,8 +21,12 @@ import { layerMark } from '../ui/layer-colours';
   styles: `
     :host {
       display: grid;
+      /* Five under one another; more stand beside them. */
+      grid-template-rows: repeat(5, auto);
+      grid-auto-flow: column;
+      grid-auto-columns: minmax(0, 1fr);
       align-content: start;
-      gap: 2px;
+      gap: 2px 12px;
       min-width: 0;
       overflow: hidden;
     }

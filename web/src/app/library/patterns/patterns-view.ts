@@ -116,6 +116,12 @@ export class PatternsView {
       accompanists.some(({ patterns }) => patterns.some(({ patternId }) => patternId === id)),
     ).length;
   });
+  protected readonly usedIn = computed(() => {
+    const uses = this.uses();
+    if (uses === 0) return 'In no patch yet.';
+    const where = uses === 1 ? 'one patch' : `${uses} patches`;
+    return `In ${where}: mended here, it is mended there.`;
+  });
   /** A pattern ends after its last note has begun. */
   protected readonly shortest = computed(() => {
     const { notes = [] } = this.chosen() ?? {};
@@ -146,7 +152,10 @@ export class PatternsView {
   });
 
   constructor() {
-    eachFrame(() => this.place.set(this.auditioning.placeOf(this.chosenId() ?? '')));
+    eachFrame(() => {
+      this.auditioning.look();
+      this.place.set(this.auditioning.placeOf(this.chosenId() ?? ''));
+    });
     inject(DestroyRef).onDestroy(() => this.auditioning.stop());
   }
 

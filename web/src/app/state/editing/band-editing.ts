@@ -211,7 +211,13 @@ export class BandEditing {
       ...{ id, name },
       category: this.categoryOf(soundId),
     }));
-    const { controls, ...band } = bandFor(kept, layers, () => crypto.randomUUID());
+    // Patterns that were removed since are not there to be taken.
+    const accompanists = kept.accompanists.map((one) => ({
+      ...one,
+      patterns: one.patterns.filter(({ patternId }) => this.patterns().has(patternId)),
+    }));
+    const there = { ...kept, accompanists };
+    const { controls, ...band } = bandFor(there, layers, () => crypto.randomUUID());
     const lost = band.accompanists.filter(
       ({ layerIds }, at) => layerIds.length < kept.accompanists[at].layerIds.length,
     );

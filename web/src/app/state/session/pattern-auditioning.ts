@@ -59,8 +59,13 @@ export class PatternAuditioning {
 
   /** Has it heard from the next beat on, or ends it. */
   toggle(pattern: Pattern): void {
-    if (this.heardNow().has(pattern.id)) this.stop(pattern.id);
-    else this.heardNow.update((heard) => new Map(heard).set(pattern.id, this.octaves()));
+    if (this.heardNow().has(pattern.id)) {
+      this.stop(pattern.id);
+      return;
+    }
+    const octaves = this.octaves();
+    this.play(pattern, octaves);
+    this.heardNow.update((heard) => new Map(heard).set(pattern.id, octaves));
   }
 
   /** Ends one, or all of them. */
@@ -69,6 +74,11 @@ export class PatternAuditioning {
     this.heardNow.update((heard) =>
       id === undefined ? new Map() : new Map([...heard].filter(([one]) => one !== id)),
     );
+  }
+
+  /** Notices what something else has ended, such as all notes off; to be asked once a frame. */
+  look(): void {
+    for (const id of this.heardNow().keys()) if (this.placeOf(id) === null) this.stop(id);
   }
 
   /** Moves what is tried out by an octave, what is heard too. */

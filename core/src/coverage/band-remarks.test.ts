@@ -1,9 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { newAccompanist, placedPattern, type Accompanist } from '../model/patch/accompanist.js';
+import type { Patch } from '../model/patch/patch.js';
 import { HOUSE_PATTERNS } from '../patterns/house/index.js';
 import { compilePatch, compileRig } from '../routing/compile.js';
 import { demoRig, keyboard, keys, layer, patchOf } from '../testing/fixtures.js';
 import { coverage } from './coverage.js';
+import { mendOf, withMend } from './mends.js';
 import { remarks } from './remarks.js';
 
 const patterns = new Map(HOUSE_PATTERNS.map((one) => [one.id, one]));
@@ -24,6 +26,28 @@ const said = (...accompanists: Accompanist[]) =>
   remarks(played(...accompanists), { devices: demoRig, sounds: new Map(), middleC: 4 })
     .filter(({ keyboardId }) => keyboardId === null || keyboardId === first.id)
     .map(({ text }) => text);
+
+it('patterns that share a key, or lie beyond the keyboard, go to free keys by a mend', () => {
+  const all = [accompanist('bass', 28, 3), accompanist('drums', 30, 2), accompanist('pad', 103, 3)];
+  const patch = { ...patchOf([layer('a')]), accompanists: all };
+  const told = (accompanists: Accompanist[]) =>
+    remarks(played(...accompanists), { devices: demoRig, sounds: new Map(), middleC: 4 }).filter(
+      ({ kind }) => kind === 'twoStarts' || kind === 'beyondRun',
+    );
+  let mended: Patch = patch;
+  for (const remark of told(all)) {
+    const mend = mendOf(remark, mended, demoRig);
+    if (mend) mended = withMend(mended, mend);
+  }
+  expect(told(all).length).toBe(2);
+  expect(told(mended.accompanists)).toEqual([]);
+  const keysOf = mended.accompanists.map(({ patterns: those }) => those.map(({ key }) => key));
+  expect(keysOf).toEqual([
+    [28, 29, 30],
+    [32, 31],
+    [103, 33, 34],
+  ]);
+});
 
 describe('keys that start patterns', () => {
   it('are no silent ground, and belong to no layer', () => {

@@ -25,10 +25,12 @@ export function bandRemarks(
     const key = struck >= 0 ? noteName(index % 128, middleC) : `button CC ${index % 128}`;
     const where = devices.find(({ id }) => id === patch.rig.ids[index >> 7]);
     const starts = all.map((trigger) => triggerInWords(trigger, patch.band)).join(' and ');
+    const last = all.findLast((trigger) => trigger.kind === 'pattern');
     about(
       'twoStarts',
       struck >= 0 ? String(index) : `CC ${index}`,
       `${key} of ${where?.name ?? 'the rig'} does two things: ${starts}`,
+      last && accompanists[last.accompanist].id,
     );
   });
   for (const { id, source, patterns, layerIds } of accompanists) {

@@ -1,3 +1,4 @@
+import type { Accompanist } from '../model/patch/accompanist.js';
 import { listensTo, type Layer } from '../model/patch/layer.js';
 import { patchSchema, type Patch } from '../model/patch/patch.js';
 import { LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
@@ -5,6 +6,7 @@ import { contains, intersection, withRangePart, type Axis, type Span } from '../
 import { crossfaded, meeting, overlapOf } from '../range/splits.js';
 import { isKeyboard, type Device, type Keyboard } from '../model/rig/rig.js';
 import { EVEN_TOUCH } from '../touch/touch.js';
+import { otherKeysFor, type StarterChanges } from './band-mends.js';
 import type { RangeChanges } from './moving-split.js';
 import { causeOfSilence, groundHeardBy } from './never-heard.js';
 import type { Remark, RemarkKind } from './remark.js';
@@ -23,6 +25,8 @@ interface Change {
   /** Such as “close the gap”, for the button. */
   words: string;
   changes: LayerChanges;
+  /** Patterns that go onto other keys; none if left out. */
+  starters?: StarterChanges;
 }
 
 /** Strengths over which layers that only meet are crossfaded. */
@@ -42,6 +46,10 @@ function inPatch({ id: patchId }: Patch, change: Change | null): Mend | null {
 function changeFor(remark: Remark, patch: Patch, devices: readonly Device[]): Change | null {
   const { where } = remark;
   const layer = patch.layers.find((l) => l.id === remark.layerIds[0]);
+  if (remark.kind === 'twoStarts' || remark.kind === 'beyondRun') {
+    const starters = otherKeysFor(remark, patch, devices);
+    return starters && { words: 'put them on free keys', changes: {}, starters };
+  }
   if (remark.kind === 'neverHeard') return layer ? hearing(layer, devices) : null;
   const keyboard = devices.filter(isKeyboard).find((k) => k.id === remark.keyboardId);
   if (!where || !keyboard) return null;
@@ -109,8 +117,26 @@ export function mendsToTry(
 }
 
 /** A patch with a mend carried out. */
-export function withMend(patch: Patch, { changes }: Pick<Mend, 'changes'>): Patch {
-  return { ...patch, layers: patch.layers.map((layer) => ({ ...layer, ...changes[layer.id] })) };
+export function withMend(
+  patch: Patch,
+  { changes, starters = {} }: Pick<Mend, 'changes' | 'starters'>,
+): Patch {
+  return {
+    ...patch,
+    layers: patch.layers.map((layer) => ({ ...layer, ...changes[layer.id] })),
+    accompanists: onOtherKeys(patch.accompanists, starters),
+  };
+}
+
+/** Accompanists with some of their patterns on other keys. */
+export function onOtherKeys(
+  accompanists: readonly Accompanist[],
+  starters: StarterChanges,
+): Accompanist[] {
+  return accompanists.map((one) => ({
+    ...one,
+    patterns: one.patterns.map((placed) => ({ ...placed, key: starters[placed.id] ?? placed.key })),
+  }));
 }
 
 /** How many alarms are among them. */

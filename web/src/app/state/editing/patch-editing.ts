@@ -1,4 +1,5 @@
 import { inject, Injectable } from '@angular/core';
+import { onOtherKeys, type StarterChanges } from '@pentachord/core/coverage';
 import {
   changedTogether,
   partName,
@@ -128,6 +129,14 @@ export class PatchEditing {
   changeBand(band: Band, words: string, gesture?: string, controls?: readonly Tie[]): void {
     const patchId = this.patch()?.id;
     if (patchId) this.door.do(edits.bandChanged({ patchId, band, controls, words, gesture }));
+  }
+
+  /** Puts patterns on other keys, as the patch is written. */
+  changeStarters(starters: StarterChanges, words: string): void {
+    const written = this.written();
+    if (!written) return;
+    const accompanists = onOtherKeys(written.accompanists, starters);
+    this.changeBand({ accompanists, bandKeys: written.bandKeys }, words);
   }
 
   /** Picks a choice: for the cue whose balance is on the desk, else as the patch is written. */

@@ -1,10 +1,8 @@
+import type { StarterChanges } from '../model/patch/accompanist.js';
 import type { Patch } from '../model/patch/patch.js';
 import type { Device } from '../model/rig/rig.js';
 import { nextFreeKey, startersAt } from '../patterns/placing.js';
 import type { Remark } from './remark.js';
-
-/** Other keys for placed patterns, by their id. */
-export type StarterChanges = Readonly<Record<string, number>>;
 
 /**
  * The keys to which the patterns of an accompanist go that share theirs with something else, or lie where nobody can strike them;

@@ -1,7 +1,6 @@
 export * from './coverage.js';
 export * from './remark.js';
 export * from './remarks.js';
-export * from './band-mends.js';
 export * from './mends.js';
 export * from './moving-split.js';
 export * from './arranging.js';

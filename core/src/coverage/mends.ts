@@ -1,4 +1,4 @@
-import type { Accompanist } from '../model/patch/accompanist.js';
+import { onOtherKeys, type StarterChanges } from '../model/patch/accompanist.js';
 import { listensTo, type Layer } from '../model/patch/layer.js';
 import { patchSchema, type Patch } from '../model/patch/patch.js';
 import { LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
@@ -6,7 +6,7 @@ import { contains, intersection, withRangePart, type Axis, type Span } from '../
 import { crossfaded, meeting, overlapOf } from '../range/splits.js';
 import { isKeyboard, type Device, type Keyboard } from '../model/rig/rig.js';
 import { EVEN_TOUCH } from '../touch/touch.js';
-import { otherKeysFor, type StarterChanges } from './band-mends.js';
+import { otherKeysFor } from './band-mends.js';
 import type { RangeChanges } from './moving-split.js';
 import { causeOfSilence, groundHeardBy } from './never-heard.js';
 import type { Remark, RemarkKind } from './remark.js';
@@ -126,17 +126,6 @@ export function withMend(
     layers: patch.layers.map((layer) => ({ ...layer, ...changes[layer.id] })),
     accompanists: onOtherKeys(patch.accompanists, starters),
   };
-}
-
-/** Accompanists with some of their patterns on other keys. */
-export function onOtherKeys(
-  accompanists: readonly Accompanist[],
-  starters: StarterChanges,
-): Accompanist[] {
-  return accompanists.map((one) => ({
-    ...one,
-    patterns: one.patterns.map((placed) => ({ ...placed, key: starters[placed.id] ?? placed.key })),
-  }));
 }
 
 /** How many alarms are among them. */

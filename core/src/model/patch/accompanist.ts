@@ -110,3 +110,17 @@ export interface Band {
   accompanists: Accompanist[];
   bandKeys: BandKey[];
 }
+
+/** Other keys for placed patterns, by their id. */
+export type StarterChanges = Readonly<Record<string, number>>;
+
+/** Accompanists with some of their patterns on other keys. */
+export function onOtherKeys(
+  accompanists: readonly Accompanist[],
+  starters: StarterChanges,
+): Accompanist[] {
+  return accompanists.map((one) => ({
+    ...one,
+    patterns: one.patterns.map((placed) => ({ ...placed, key: starters[placed.id] ?? placed.key })),
+  }));
+}

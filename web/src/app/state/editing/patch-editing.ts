@@ -1,13 +1,14 @@
 import { inject, Injectable } from '@angular/core';
-import { onOtherKeys, type StarterChanges } from '@pentachord/core/coverage';
 import {
   changedTogether,
+  onOtherKeys,
   partName,
   type Band,
   type Chooser,
   type CueLevel,
   type Effects,
   type Layer,
+  type StarterChanges,
   type Tie,
   type Treatment,
 } from '@pentachord/core/model';

@@ -237,3 +237,40 @@ test('the sound device pulled out is told, and sound goes on by itself on anothe
   await expect(page.getByText(/Sound (\d+ %|broke off)/)).toBeVisible();
   await isHeard(page);
 });
+
+test('a band plays on through a swapped sound, another tempo, a cue and a killed server; another song lets it end, and nothing hangs', async ({
+  alone,
+}) => {
+  const { page, origin } = alone;
+  const server = await alone.serve();
+  const desk = await Desk.visit(page, origin);
+  await desk.openSong('Low Water Mark');
+  await programKept(page);
+  const rig = new Rig(page);
+  const strike = async (key: number) => {
+    await rig.press(key, 90, 'lower');
+    await rig.release(key, 'lower');
+  };
+  // All begin.
+  await strike(56);
+  await expect.poll(() => desk.output()).toBeGreaterThan(3);
+  await page.getByRole('button', { name: /^Sound of Ebb bass:/ }).click();
+  await page.getByRole('dialog').getByRole('searchbox').fill('keel bass');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await desk.soundsReady();
+  await server.kill();
+  await page.getByRole('link', { name: 'Showtime' }).click();
+  const playing = page.locator('[data-accompanist]', { hasText: 'push' });
+  await expect(playing).toBeVisible();
+  await page.keyboard.press('Space');
+  await expect(cue(page)).toHaveText('verse');
+  await page.keyboard.press('t');
+  await page.keyboard.press('t');
+  await expect(playing).toBeVisible();
+  await page.keyboard.press('Space');
+  await page.keyboard.press('Space');
+  // The next song: the bass finishes its bar, the others stop.
+  await expect(cue(page)).not.toHaveText('out');
+  await expect(page.getByTestId('voices')).toHaveText('0 voices', { timeout: 15_000 });
+});

@@ -91,7 +91,12 @@ describe('a take', () => {
     expect(told(take)).toEqual(['60 0+0.5', '64 0.25+0.75', '62 3.5+2.5']);
     take.stop(15);
     expect(told(take)).toContain('65 1+4');
-    expect([take.length, take.passCount, take.nextRound]).toEqual([4, 3, 3]);
+    expect([take.length, take.passCount]).toEqual([4, 3]);
+    // Played over, what comes while it counts in is not taken.
+    take.beginOver();
+    expect(take.beginsAt).toBe(12);
+    play(take, 70, 10, 11);
+    expect(take.passCount).toBe(3);
     expect([take.undoPass(), take.undoPass()]).toEqual([true, true]);
     expect(told(take)).toEqual(['60 0+0.5', '62 3.5+2.5']);
     expect([take.undoPass(), take.undoPass()]).toEqual([true, false]);

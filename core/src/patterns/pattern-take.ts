@@ -26,6 +26,8 @@ export class PatternTake {
   private readonly held = new Map<number, Held>();
   private lasts: Beats | null;
   private count = 0;
+  /** The beat before which nothing is taken: it is counted in. */
+  private from: Beats = 0;
 
   /** @param bars whole bars that it lasts, each of `bar` beats; null where the length is to be found when it is stopped */
   constructor(
@@ -46,7 +48,7 @@ export class PatternTake {
   }
 
   /** The round after the last one in which something was played. */
-  get nextRound(): number {
+  private get nextRound(): number {
     return (this.passes.at(-1)?.round ?? -1) + 1;
   }
 
@@ -55,10 +57,20 @@ export class PatternTake {
     return this.count >= MOST_PATTERN_NOTES;
   }
 
+  /** The beat from which it takes what is played: the first, or that of the round in which it is played over. */
+  get beginsAt(): Beats {
+    return this.from;
+  }
+
+  /** It is to be played over, from a round on in which nothing has been played yet. */
+  beginOver(): void {
+    this.from = this.nextRound * (this.lasts ?? 0);
+  }
+
   press(key: number, velocity: number, beat: Beats): void {
-    if (beat < -EARLY) return;
+    if (beat < this.from - EARLY) return;
     this.release(key, beat);
-    this.held.set(key, { beat: Math.max(0, beat), velocity });
+    this.held.set(key, { beat: Math.max(this.from, beat), velocity });
   }
 
   release(key: number, beat: Beats): void {

@@ -147,12 +147,12 @@ export class RecordPatternDialog {
     this.recorder.onNotes = () => this.look();
     eachFrame(() => {
       this.state.set(this.recorder.state);
-      const { beat } = this.recorder;
+      const { beat, toGo } = this.recorder;
       const counts = this.recorder.state !== 'rests';
       const length = this.length() ?? this.pattern()?.length ?? 1;
-      this.share.set(counts && beat >= 0 ? (beat % length) / length : null);
+      this.share.set(counts && toGo <= 0 ? (beat % length) / length : null);
       this.place.set(
-        counts ? (beat < 0 ? `${Math.ceil(-beat)}` : `beat ${Math.floor(beat) + 1}`) : '',
+        counts ? (toGo > 0 ? `${Math.ceil(toGo)}` : `beat ${Math.floor(beat) + 1}`) : '',
       );
     });
     inject(DestroyRef).onDestroy(() => {

@@ -33,10 +33,15 @@ export class PatternRecorder {
 
   get state(): RecorderState {
     if (!this.isOn) return 'rests';
-    return this.beat < 0 ? 'countsIn' : 'records';
+    return this.toGo > 0 ? 'countsIn' : 'records';
   }
 
-  /** Beats since it began; below 0 while it counts in. */
+  /** Beats until it takes what is played; 0 and less once it does. */
+  get toGo(): Beats {
+    return (this.take?.beginsAt ?? 0) - this.beat;
+  }
+
+  /** Beats since the first of the take. */
   get beat(): Beats {
     return this.live.player.clock.beats - this.first;
   }
@@ -52,6 +57,7 @@ export class PatternRecorder {
       const { timekeeping } = this.live;
       const bar = barBeats(clock.metre);
       const before = over ? this.take : null;
+      before?.beginOver();
       this.take = before ?? new PatternTake(bars, bar);
       clock.join();
       // Whoever leads counts its own bars.
@@ -59,7 +65,7 @@ export class PatternRecorder {
         ? this.countIn(countIn * bar)
         : clock.barFrom(clock.beats + countIn * bar);
       // What is there was played in rounds that are past.
-      this.first = first - (before?.length ?? 0) * (before?.nextRound ?? 0);
+      this.first = first - (before?.beginsAt ?? 0);
       this.soundsFrom = before ? first : first + (this.take.length ?? 0);
       timekeeping.metronome.clickUntil(clicks ? Infinity : first);
       this.isOn = true;

@@ -63,8 +63,8 @@ import type { NotesMended } from './note-chart';
     } @else {
       <p>
         Drag notes to mend them, their end to make them longer. A double click adds one. With keys:
-        Alt and arrows choose, arrows move, Control and arrows lengthen, + and − strengthen, Insert
-        and Delete.
+        Alt and arrows choose, arrows move, Control and arrows lengthen, + and − change velocity,
+        Insert and Delete.
       </p>
     }
   `,

@@ -116,7 +116,10 @@ export class LivePath {
         tied.isNearer(device, status, data1) ||
         (isController(status) && this.band.takesController(device, data1)),
       seen: (device, status, data1, data2) => tied.seen(device, status, data1, data2),
-      deviceGone: (device) => tied.deviceGone(device),
+      deviceGone: (device) => {
+        tied.deviceGone(device);
+        this.band.deviceGone(device);
+      },
       clock: (port, status, data1, data2, time) =>
         timekeeping.message(port, status, data1, data2, time),
       now,

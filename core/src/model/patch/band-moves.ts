@@ -18,11 +18,10 @@ export function writtenSetting(
   placed: PlacedPattern | undefined,
 ): number {
   if (setting === 'muted') return accompanist.muted ? 1 : 0;
+  if (setting === 'turned') return movesOf(accompanist)?.moves.turned ?? 0;
   if (!placed) return 0;
   const { shape } = placed;
   switch (setting) {
-    case 'turned':
-      return 0;
     case 'quantise':
       return shape.quantise?.strength ?? 0;
     case 'thin':
@@ -76,12 +75,22 @@ function turnedOver(direction: PlacedPattern['shape']['direction']) {
 const MOST_WAYS = 32;
 const known = new WeakMap<Accompanist, Map<string, Accompanist>>();
 
+/** What each moved accompanist was made of, and how. */
+const origins = new WeakMap<object, { origin: Accompanist; moves: BandMoves }>();
+
+function movesOf(accompanist: object): { origin: Accompanist; moves: BandMoves } | undefined {
+  return origins.get(accompanist);
+}
+
 /** An accompanist with settings where they are put; asked again for the same it gives the same. */
 export function movedAccompanist(
   accompanist: Accompanist,
   moves: BandMoves | undefined,
 ): Accompanist {
   if (!moves || Object.keys(moves).length === 0) return accompanist;
+  // A direction that was turned over already is not turned back by being turned over once more.
+  const before = movesOf(accompanist);
+  if (before) return movedAccompanist(before.origin, { ...before.moves, ...moves });
   const ways = known.get(accompanist) ?? new Map<string, Accompanist>();
   known.set(accompanist, ways);
   const key = JSON.stringify(Object.entries(moves).sort());
@@ -95,5 +104,6 @@ export function movedAccompanist(
   // A knob that is swept leaves a way at every place.
   if (ways.size >= MOST_WAYS) ways.clear();
   ways.set(key, made);
+  origins.set(made, { origin: accompanist, moves });
   return made;
 }

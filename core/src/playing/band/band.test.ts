@@ -10,6 +10,7 @@ import {
   type Accompanist,
   type BandKey,
 } from '../../model/patch/accompanist.js';
+import { movedAccompanist } from '../../model/patch/band-moves.js';
 import { newLayer } from '../../model/patch/layer.js';
 import { newPatch, newPatchSound, type Patch } from '../../model/patch/patch.js';
 import { readyPattern } from '../../patterns/ready-pattern.js';
@@ -520,6 +521,25 @@ describe('a band', () => {
     expect([at.band.takesController(0, 40), at.turned(1.2).length]).toEqual([true, 2]);
     at.band.button(0, 40, false);
     expect(at.sounding).toBe(0);
+    // Pulled out while it is held it is let go.
+    at.band.button(0, 40, true);
+    at.turn(0.2);
+    at.band.deviceGone(1);
+    expect(at.sounding).toBe(1);
+    at.band.deviceGone(0);
+    expect([at.sounding, at.clock.isRunning]).toEqual([0, false]);
+  });
+
+  it('is turned over once, whether a cue or a hand does so, and back by either', () => {
+    const [one] = at.accompanists;
+    const turned = movedAccompanist(one, { turned: 1 });
+    const directionOf = ({ patterns: [first] }: Accompanist) => first.shape.direction;
+    expect(directionOf(turned)).toBe('backward');
+    expect(directionOf(movedAccompanist(turned, { turned: 1, weight: 1 }))).toBe('backward');
+    expect(directionOf(movedAccompanist(turned, { turned: 0 }))).toBe('forward');
+    at.accompanists = [turned];
+    at.band.take(at.compiled());
+    expect(at.band.moved.standingOf('bass', 'turned')).toBe(1);
   });
 
   it('leaves nothing sounding, whatever happens, and plays nothing twice', () => {

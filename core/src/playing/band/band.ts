@@ -102,6 +102,13 @@ export class Band {
     else this.release(slot);
   }
 
+  /** A device has gone: its buttons are let go. */
+  deviceGone(device: number): void {
+    const first = FIRST_BUTTON + device * 128;
+    for (const run of [...this.runs])
+      if (run.slot >= first && run.slot < first + 128) this.release(run.slot);
+  }
+
   /** A key that {@link takes} is struck. `slot` is the key by which it will be let go. */
   press(device: number, heardKey: number, slot: number): void {
     this.start(this.triggersOf(device, heardKey), slot);

@@ -57,7 +57,7 @@ const STATE_WORDS: Record<RecorderState, string> = {
   templateUrl: './record-pattern-dialog.html',
   styles: `
     mat-form-field {
-      width: 190px;
+      width: 226px;
     }
     .line {
       display: flex;

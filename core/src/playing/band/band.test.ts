@@ -18,6 +18,7 @@ import { readMusicalKey } from '../../pitch/musical-keys.js';
 import { compilePatch, compileRig, type CompiledPatch } from '../../routing/compile.js';
 import { devices } from '../../testing/small-show.js';
 import type { Beats } from '../../units/times.js';
+import { AUDITION_ID } from '../show/audition.js';
 import type { NoteSource } from '../notes/source-notes.js';
 import { Band } from './band.js';
 
@@ -484,6 +485,9 @@ describe('a band', () => {
       { ...one, patterns: [] },
       { ...two, transpose: 12 },
     ];
+    // A sound is tried out meanwhile, on all keys.
+    at.band.take(at.compiled(AUDITION_ID));
+    expect(at.band.takes(0, 41)).toBe(false);
     at.band.take(at.compiled());
     expect(at.to(4.1).sounded).toBe('57 0–1, 57 0–0.5, 58 1–1.5, 71 2–2.5, 72 3–3.5, 69 4–4.5');
   });

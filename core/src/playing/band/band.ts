@@ -6,6 +6,7 @@ import type { CompiledBand, ReadyAccompanist, Trigger } from '../../patterns/com
 import type { ReadyPattern } from '../../patterns/ready-pattern.js';
 import type { CompiledPatch } from '../../routing/compile.js';
 import type { Beats } from '../../units/times.js';
+import { AUDITION_ID } from '../show/audition.js';
 import { AuditionedPatterns } from './auditioned-patterns.js';
 import { AT_REST, lookAt, type BandLook } from './band-look.js';
 import { beginnings, firstBeginnings, inItsBar, type Beginnings } from './beginnings.js';
@@ -50,8 +51,17 @@ export class Band {
     clock.onBars(() => this.barsMoved());
   }
 
-  /** Plays the accompanists of this patch from now on. What those of another play goes its way. */
+  /**
+   * Plays the accompanists of this patch from now on. What those of another play goes its way. Something that is tried out for a
+   * while has all the keys, and what plays plays on.
+   */
   take(patch: CompiledPatch | null): void {
+    if (patch?.id === AUDITION_ID) {
+      // The buttons too, which nobody would hear being let go.
+      for (const run of [...this.runs]) if (run.slot >= FIRST_BUTTON) this.release(run.slot);
+      this.band = null;
+      return;
+    }
     const isOther = this.patch?.id !== patch?.id;
     const before = this.patch;
     this.patch = patch;

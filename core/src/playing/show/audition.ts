@@ -10,12 +10,15 @@ export type Audition =
     }
   | { patch: Patch };
 
+/** The id of whatever patch is tried out. */
+export const AUDITION_ID = 'audition';
+
 /** What is tried out, as a patch on every keyboard. */
 export function patchOfAudition(audition: Audition): Patch {
   if ('patch' in audition) return onEveryKeyboard(audition.patch);
   const { sound, transpose } = audition;
   const layer = { ...newLayer('audition', 'Audition', sound.id), transpose };
-  return { ...newPatch('audition', 'audition', 0, 'Audition'), sounds: [sound], layers: [layer] };
+  return { ...newPatch(AUDITION_ID, AUDITION_ID, 0, 'Audition'), sounds: [sound], layers: [layer] };
 }
 
 const everywhere = new WeakMap<Patch, Patch>();
@@ -29,7 +32,7 @@ function onEveryKeyboard(patch: Patch): Patch {
       keyboards: 'any',
       channel: 'any',
     }));
-    played = { ...patch, id: 'audition', layers };
+    played = { ...patch, id: AUDITION_ID, layers };
     everywhere.set(patch, played);
   }
   return played;

@@ -261,6 +261,7 @@ describe('the tempo', () => {
     small.runner.setTempo(133);
     expect(tempo()).toBe(133);
     small.runner.audition({ sound: newPatchSound('try', 'house'), transpose: 0 });
+    expect(tempo()).toBe(133);
     small.runner.audition(null);
     expect(tempo()).toBe(133);
     small.runner.follow(planned({ name: 'Edited' }, { cues: own }), cueOne);

@@ -378,7 +378,8 @@ export class ShowRunner {
     }
     const { patch: played, compiled } = inPlay;
     const seconds = cue && cueChanged ? fadeSecondsOf(cue, plan.show.defaultFadeSeconds) : null;
-    this.timekeeping.take(tempo, song?.metre ?? FOUR_FOUR);
+    // What is tried out is in nobody's time: a band that plays on keeps its own.
+    if (!auditioned) this.timekeeping.take(tempo, song?.metre ?? FOUR_FOUR);
     if (cueChanged && cue) {
       this.band.recall(cue.band);
       this.player.forgetSwitches([

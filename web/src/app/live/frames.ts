@@ -1,4 +1,4 @@
-import { DestroyRef, Injectable, inject } from '@angular/core';
+import { DestroyRef, Injectable, afterNextRender, inject } from '@angular/core';
 
 /** Calls back once a frame, for views that show what sounds. One loop for all, and none when nobody looks. */
 @Injectable({ providedIn: 'root' })
@@ -27,7 +27,11 @@ export class Frames {
   }
 }
 
-/** Calls back every frame as long as the component lives. */
+/** Calls back every frame as long as the component lives, from when its inputs are there and it has been drawn. */
 export function eachFrame(callback: () => void): void {
-  inject(DestroyRef).onDestroy(inject(Frames).each(callback));
+  const frames = inject(Frames);
+  const destroyed = inject(DestroyRef);
+  afterNextRender(() => {
+    if (!destroyed.destroyed) destroyed.onDestroy(frames.each(callback));
+  });
 }

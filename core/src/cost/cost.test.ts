@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { layer, patchOf } from '../testing/fixtures.js';
+import { newAccompanist, placedPattern, type Accompanist } from '../model/patch/accompanist.js';
+import { HOUSE_PATTERNS } from '../patterns/house/index.js';
 import { SILENCE_DB } from '../units/decibels.js';
 import { newPatchSound, type Patch, type PatchSound } from '../model/patch/patch.js';
 import { patchCost, sharingAdvice, type MeasuredCosts } from './cost.js';
@@ -33,6 +35,30 @@ describe('what a patch costs', () => {
     expect(alone.effects).toEqual({ reverb: 0.05, delay: 0, chorus: 0 });
     const both = patchOf([sent, { ...right, sends: { ...dry, reverb: -6 } }]);
     expect(patchCost(both, costs).total).toBeCloseTo(0.06 + 0.04 + 0.05);
+  });
+
+  it('counts what accompanists play besides the hands: their fullest pattern, or all of those that may be several', () => {
+    const note = (beat: number, key: number) => ({ beat, length: 1, key, velocity: 80 });
+    const [one] = HOUSE_PATTERNS;
+    const patterns = new Map([
+      ['two', { ...one, id: 'two', notes: [note(0, 60), note(0.5, 64), note(1, 67)] }],
+      ['one', { ...one, id: 'one', notes: [note(0, 60), note(1, 60)] }],
+    ]);
+    const band = (more: Partial<Accompanist>): Patch => ({
+      ...patchOf([pad]),
+      accompanists: [
+        {
+          ...newAccompanist('band', 'Band', 'keys1'),
+          layerIds: ['pad'],
+          patterns: [placedPattern('a', 'two', 40), placedPattern('b', 'one', 41)],
+          ...more,
+        },
+      ],
+    });
+    const total = (more: Partial<Accompanist>) => patchCost(band(more), costs, patterns).total;
+    expect(total({})).toBeCloseTo(12 * 0.006);
+    expect(total({ several: true })).toBeCloseTo(13 * 0.006);
+    expect(total({ muted: true })).toBeCloseTo(10 * 0.006);
   });
 
   it('costs less with fewer voices, and nothing while it is not measured', () => {

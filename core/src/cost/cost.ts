@@ -1,6 +1,8 @@
 import { EFFECT_NAMES, type EffectName } from '../model/patch/effects.js';
+import type { Pattern } from '../model/library/pattern.js';
 import type { Patch, PatchSound } from '../model/patch/patch.js';
 import { SILENCE_DB } from '../units/decibels.js';
+import { bandVoices } from './band-voices.js';
 
 /** A share of one processor core, 0–1: seconds of rendering per second of sound. */
 export type CoreShare = number;
@@ -16,7 +18,7 @@ export interface MeasuredCosts {
 /** Voices that a sound is reckoned to play at once: one for each finger. */
 export const FINGERS = 10;
 
-/** What a patch costs while all fingers are down. */
+/** What a patch costs while all fingers are down and its accompanists play all that they can. */
 export interface PatchCost {
   total: CoreShare;
   /** By patch sound: once, however many layers share it. */
@@ -26,18 +28,32 @@ export interface PatchCost {
   effects: Readonly<Record<EffectName, CoreShare>>;
 }
 
-/** What one sound of a patch costs: as many voices as it may play, at most one for each finger. */
+/** What one sound of a patch costs: as many voices as it may play, at most one for each finger and those of accompanists. */
 export function soundCost(
   { librarySoundId, polyphony }: PatchSound,
   costs: MeasuredCosts,
+  ofBand = 0,
 ): CoreShare {
-  const voices = polyphony === 'many' ? FINGERS : Math.min(FINGERS, polyphony);
+  const played = FINGERS + ofBand;
+  const voices = polyphony === 'many' ? played : Math.min(played, polyphony);
   return voices * (costs.voices.get(librarySoundId) ?? 0);
 }
 
 /** What a patch costs, and where. Sounds that are not measured yet cost nothing so far. */
-export function patchCost(patch: Patch, costs: MeasuredCosts): PatchCost {
-  const sounds = new Map(patch.sounds.map((sound) => [sound.id, soundCost(sound, costs)]));
+export function patchCost(
+  patch: Patch,
+  costs: MeasuredCosts,
+  patterns: ReadonlyMap<string, Pattern> = new Map(),
+): PatchCost {
+  const band = bandVoices(patch, patterns);
+  const ofBand = (soundId: string) =>
+    patch.layers.reduce(
+      (sum, layer) => sum + (layer.soundId === soundId ? (band.get(layer.id) ?? 0) : 0),
+      0,
+    );
+  const sounds = new Map(
+    patch.sounds.map((sound) => [sound.id, soundCost(sound, costs, ofBand(sound.id))]),
+  );
   const players = new Map<string, number>();
   for (const { soundId } of patch.layers) players.set(soundId, (players.get(soundId) ?? 0) + 1);
   const layers = new Map(

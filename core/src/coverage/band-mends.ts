@@ -1,4 +1,3 @@
-import type { StarterChanges } from '../model/patch/accompanist.js';
 import type { Patch } from '../model/patch/patch.js';
 import type { Device } from '../model/rig/rig.js';
 import { nextFreeKey, startersAt } from '../patterns/placing.js';
@@ -12,7 +11,7 @@ export function otherKeysFor(
   { accompanistId }: Remark,
   { accompanists, bandKeys }: Patch,
   devices: readonly Device[],
-): StarterChanges | null {
+): Readonly<Record<string, number>> | null {
   const one = accompanists.find(({ id }) => id === accompanistId);
   const device = devices.find(
     ({ place, alsoAt }) => one && (place === one.place || alsoAt.includes(one.place)),

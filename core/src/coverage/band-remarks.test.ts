@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { newAccompanist, placedPattern, type Accompanist } from '../model/patch/accompanist.js';
 import type { Patch } from '../model/patch/patch.js';
+import type { Sound } from '../model/library/sound.js';
 import { HOUSE_PATTERNS } from '../patterns/house/index.js';
 import { compilePatch, compileRig } from '../routing/compile.js';
 import { demoRig, keyboard, keys, layer, patchOf } from '../testing/fixtures.js';
@@ -47,6 +48,34 @@ it('patterns that share a key, or lie beyond the keyboard, go to free keys by a 
     [32, 31],
     [103, 33, 34],
   ]);
+});
+
+it('an accompanist that nothing is heard of, and pieces that its kit does not have, have their mends', () => {
+  const drums = HOUSE_PATTERNS.filter(({ key }) => !key).slice(0, 1);
+  const silent = {
+    ...accompanist('drums', 28, 0),
+    patterns: [placedPattern('d', drums[0].id, 28)],
+  };
+  const kit = Int8Array.from({ length: 128 }, (_, key) => (key === 36 ? 60 : -1));
+  const told = (all: Accompanist[]) => {
+    const patch = played(...all);
+    const layers = patch.layers.map((one) => ({ ...one, kit, librarySoundId: 'kit' }));
+    const sound = { id: 'kit', category: 'drums and percussion' } as Sound;
+    return remarks(
+      { ...patch, layers },
+      { devices: demoRig, sounds: new Map([['kit', sound]]), middleC: 4 },
+    ).filter(({ kind }) => kind === 'silentBand' || kind === 'missingPieces');
+  };
+  let all: Accompanist[] = [{ ...silent, layerIds: [] }];
+  const words = [];
+  for (let [remark] = told(all); remark; [remark] = told(all)) {
+    const mend = mendOf(remark, { ...patchOf([layer('a')]), accompanists: all }, demoRig);
+    if (!mend) break;
+    words.push(remark.kind, mend.words);
+    all = withMend({ ...patchOf([layer('a')]), accompanists: all }, mend).accompanists;
+  }
+  expect(words).toEqual(['silentBand', 'have it play a', 'missingPieces', 'leave them out']);
+  expect(told(all)).toEqual([]);
 });
 
 describe('keys that start patterns', () => {

@@ -1,4 +1,4 @@
-import { onOtherKeys, type StarterChanges } from '../model/patch/accompanist.js';
+import { withBandChanges, type BandChanges } from '../model/patch/accompanist.js';
 import { listensTo, type Layer } from '../model/patch/layer.js';
 import { patchSchema, type Patch } from '../model/patch/patch.js';
 import { LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
@@ -25,8 +25,8 @@ interface Change {
   /** Such as “close the gap”, for the button. */
   words: string;
   changes: LayerChanges;
-  /** Patterns that go onto other keys; none if left out. */
-  starters?: StarterChanges;
+  /** What becomes of accompanists; nothing if left out. */
+  band?: BandChanges;
 }
 
 /** Strengths over which layers that only meet are crossfaded. */
@@ -48,8 +48,14 @@ function changeFor(remark: Remark, patch: Patch, devices: readonly Device[]): Ch
   const layer = patch.layers.find((l) => l.id === remark.layerIds[0]);
   if (remark.kind === 'twoStarts' || remark.kind === 'beyondRun') {
     const starters = otherKeysFor(remark, patch, devices);
-    return starters && { words: 'put them on free keys', changes: {}, starters };
+    return starters && { words: 'put them on free keys', changes: {}, band: { starters } };
   }
+  if (remark.kind === 'silentBand' && remark.accompanistId !== undefined) {
+    const layerIds = { [remark.accompanistId]: remark.layerIds };
+    return layer ? { words: `have it play ${layer.name}`, changes: {}, band: { layerIds } } : null;
+  }
+  if (remark.kind === 'missingPieces')
+    return { words: 'leave them out', changes: {}, band: { leftOut: remark.pieces } };
   if (remark.kind === 'neverHeard') return layer ? hearing(layer, devices) : null;
   const keyboard = devices.filter(isKeyboard).find((k) => k.id === remark.keyboardId);
   if (!where || !keyboard) return null;
@@ -119,12 +125,12 @@ export function mendsToTry(
 /** A patch with a mend carried out. */
 export function withMend(
   patch: Patch,
-  { changes, starters = {} }: Pick<Mend, 'changes' | 'starters'>,
+  { changes, band = {} }: Pick<Mend, 'changes' | 'band'>,
 ): Patch {
   return {
     ...patch,
     layers: patch.layers.map((layer) => ({ ...layer, ...changes[layer.id] })),
-    accompanists: onOtherKeys(patch.accompanists, starters),
+    accompanists: withBandChanges(patch.accompanists, band),
   };
 }
 
@@ -148,6 +154,7 @@ const LOOK_AT: Record<RemarkKind, string> = {
   twoStarts: 'give one of them another key',
   beyondRun: 'begin its run on a lower key',
   silentBand: 'choose the layers that it plays',
+  missingPieces: 'leave those notes out, or say which pieces the kit has',
 };
 
 /** What to look at where no one click mends the matter. */

@@ -16,7 +16,8 @@ export type RemarkKind =
   | 'twoPrograms'
   | 'twoStarts'
   | 'beyondRun'
-  | 'silentBand';
+  | 'silentBand'
+  | 'missingPieces';
 
 /** Something noticed in a patch: what, where, which layers. */
 export interface Remark {
@@ -38,6 +39,8 @@ export interface Remark {
   keys?: Span;
   /** The accompanist it is about. */
   accompanistId?: string;
+  /** Keys of placed patterns for which the kit has no piece, by the id of the placed pattern. */
+  pieces?: Readonly<Record<string, readonly number[]>>;
   /** dB by which the upper side of a split is louder than the lower one. */
   excess?: number;
 }

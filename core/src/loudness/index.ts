@@ -4,3 +4,4 @@ export * from './plumb-line.js';
 export * from './balance.js';
 export * from './mixture.js';
 export * from './strengths.js';
+export * from './whole-loudness.js';

@@ -1,11 +1,10 @@
 import type { CueLevel } from '../model/show/cue.js';
-import type { CompiledLayer, CompiledPatch } from '../routing/compile.js';
-import { judge, rangeGainOf, VERDICT } from '../routing/judge.js';
+import type { CompiledPatch } from '../routing/compile.js';
 import { gainFromDb, LOUDEST_DB, SILENCE_DB } from '../units/decibels.js';
-import { lufsOf, type Lufs } from './bs1770.js';
-import { powerOfMixture, STRENGTH_VELOCITIES, type Mixture } from './mixture.js';
-import { responseOf, type PlayedKey, type Responses } from './plumb-line.js';
-import { powerTable } from './response.js';
+import { lufsOf } from './bs1770.js';
+import { powerOfMixture, type Mixture } from './mixture.js';
+import type { PlayedKey, Responses } from './plumb-line.js';
+import { partOf, sumOf, type Part } from './whole-loudness.js';
 
 /** The three strengths that are made, and how far below the full one each is, dB. */
 export const THREE_STRENGTHS = [
@@ -14,9 +13,6 @@ export const THREE_STRENGTHS = [
   { name: 'full', below: 0 },
 ] as const;
 
-/** What is said of a key that a layer answers, whether it is let speak or not. */
-const SPEAKING: ReadonlySet<number> = new Set([VERDICT.sounds, VERDICT.muted, VERDICT.notSoloed]);
-
 /** One strength of a patch. */
 export interface Strength {
   name: (typeof THREE_STRENGTHS)[number]['name'];
@@ -24,15 +20,6 @@ export interface Strength {
   balance: Record<string, CueLevel>;
   /** How far below the full strength it is as measured, dB. */
   below: number;
-}
-
-/** A layer with what it contributes: mean power over everything that is played, and where it sounds. */
-interface Part {
-  layer: CompiledLayer;
-  power: number;
-  /** 1 for every key and velocity at which it sounds, and at which it would if it were not muted. */
-  sounds: Uint8Array;
-  answers: Uint8Array;
 }
 
 /**
@@ -76,44 +63,6 @@ export function threeStrengths(
   });
 }
 
-/**
- * How loud a patch is as a whole: the mean of power over all keys and a few velocities that some layer answers, muted or not,
- * LUFS; −∞ when nothing measured sounds.
- */
-export function wholeLoudness(
-  patch: CompiledPatch,
-  responses: Responses,
-  played: readonly PlayedKey[],
-): Lufs {
-  const parts = patch.layers.map((layer) => partOf(layer, responses, played));
-  const answered = new Uint8Array(played.length * STRENGTH_VELOCITIES.length);
-  for (const { answers } of parts)
-    for (let i = 0; i < answered.length; i++) answered[i] |= answers[i];
-  const places = answered.reduce((sum, place) => sum + place, 0);
-  return lufsOf((sumOf(parts) * answered.length) / Math.max(1, places));
-}
-
-function partOf(layer: CompiledLayer, responses: Responses, played: readonly PlayedKey[]): Part {
-  const sounds = new Uint8Array(played.length * STRENGTH_VELOCITIES.length);
-  const answers = new Uint8Array(sounds.length);
-  const response = responseOf(layer, responses);
-  const byVelocity = response ? powerTable(response) : null;
-  const level = 10 ** (layer.source.level / 10);
-  let power = 0;
-  played.forEach(({ device, channel, key }, at) => {
-    STRENGTH_VELOCITIES.forEach((velocity, nth) => {
-      const verdict = judge(layer, device, channel, key, velocity);
-      const place = at * STRENGTH_VELOCITIES.length + nth;
-      if (SPEAKING.has(verdict)) answers[place] = 1;
-      if (!byVelocity || verdict !== VERDICT.sounds) return;
-      const gain = rangeGainOf(layer, key, velocity);
-      sounds[place] = 1;
-      power += byVelocity[layer.touch[velocity]] * level * gain * gain;
-    });
-  });
-  return { layer, power: power / Math.max(1, sounds.length), sounds, answers };
-}
-
 /** The parts without the loudest that can be spared, then without the next, and so on: every place that sounded goes on sounding. */
 function fewerAndFewer(parts: readonly Part[]): Part[][] {
   const choices: Part[][] = [];
@@ -137,8 +86,4 @@ function mixedPower(parts: readonly Part[], mixtures: readonly Mixture[]): numbe
   for (const mixture of mixtures)
     power += mixture.weight * powerOfMixture(mixture, (id) => gains.get(id) ?? 0);
   return power;
-}
-
-function sumOf(parts: readonly Part[]): number {
-  return parts.reduce((sum, { power }) => sum + power, 0);
 }

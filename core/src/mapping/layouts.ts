@@ -1,9 +1,10 @@
 import { PLAIN_ZONE, type SampleZone } from '../model/library/sample-zone.js';
-import { secondsOf, type Recording } from '../model/library/recording.js';
+import { secondsOf, shortName, type Recording } from '../model/library/recording.js';
 import type { MidiNote } from '../pitch/note-names.js';
 import type { Range, Span } from '../range/range.js';
 import { matchedGains } from './loudness-steps.js';
 import { rootOf, type NamedMiddleC } from './note-claims.js';
+import { pieceNamed } from './piece-named.js';
 import { rootsInTheMiddle, strengthsByLoudness, strengthsEvenly } from './spans.js';
 import { strengthsOf } from './strengths-of-notes.js';
 
@@ -39,7 +40,7 @@ function range({ low, high }: Span, fadeIn = 0, fadeOut = 0): Range {
 export function playedOf(
   recording: Recording,
   middleC: NamedMiddleC,
-): Pick<SampleZone, 'recordingId' | 'cents' | 'start' | 'end' | 'loop'> {
+): Pick<SampleZone, 'recordingId' | 'cents' | 'start' | 'end' | 'loop' | 'piece'> {
   const { heard, claims } = recording;
   const { cents } = rootOf(recording, middleC);
   const seconds = secondsOf(recording);
@@ -50,6 +51,7 @@ export function playedOf(
     start: heard.start,
     end: heard.end < seconds && heard.end > heard.start ? heard.end : null,
     loop: loop && loop.end <= seconds ? loop : null,
+    piece: pieceNamed(shortName(recording)),
   };
 }
 

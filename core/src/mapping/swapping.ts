@@ -84,5 +84,9 @@ export function newOf(
   middleC: NamedMiddleC,
 ): Partial<Omit<SampleZone, 'id'>> {
   const played = playedOf(recording, middleC);
-  return { ...played, loop: zone.loop ? played.loop : null };
+  return {
+    ...played,
+    loop: zone.loop ? played.loop : null,
+    piece: played.piece ?? zone.piece,
+  };
 }

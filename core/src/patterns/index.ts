@@ -3,6 +3,8 @@ export * from './exchanging.js';
 export { HOUSE_PATTERNS } from './house/index.js';
 export * from './in-key.js';
 export * from './key-guess.js';
+export * from './kit-keys.js';
+export * from './kit-pieces.js';
 export * from './mending.js';
 export * from './pattern-take.js';
 export * from './placing.js';

@@ -5,7 +5,9 @@ import type { Patch } from '../model/patch/patch.js';
 import type { Place } from '../model/rig/place.js';
 import { isKeyboard, MOST_DEVICES, type Device } from '../model/rig/rig.js';
 import type { Pattern } from '../model/library/pattern.js';
+import type { Sound } from '../model/library/sound.js';
 import { compileBand, type CompiledBand } from '../patterns/compiled-band.js';
+import { kitKeysOf, type KitKeys } from '../patterns/kit-keys.js';
 import { PLAIN_TIMBRE } from '../model/patch/timbre.js';
 import type { Treatment } from '../model/patch/treatment.js';
 import { scaleOf, type MusicalKey } from '../pitch/musical-keys.js';
@@ -62,6 +64,8 @@ export interface CompiledLayer {
   isChosen: boolean;
   readonly obeysSustain: boolean;
   readonly obeysPressure: boolean;
+  /** Where its sound has the pieces of a kit; null for sounds that say nothing of it. */
+  readonly kit: KitKeys | null;
   /** What is done to its notes before they sound, in order. */
   readonly treatments: readonly Treatment[];
   /** The layer it was made from, for everything that is set once and not asked per note. */
@@ -92,6 +96,8 @@ export interface CompileSettings {
   sounding?: MusicalKey;
   /** The patterns of the library; none if left out. */
   patterns?: ReadonlyMap<string, Pattern>;
+  /** The sounds of the library, of which kits say where their pieces lie; none if left out. */
+  sounds?: ReadonlyMap<string, Sound>;
   /** Ids of soloed layers; while there are any, the others are not heard. */
   soloed?: ReadonlySet<string>;
 }
@@ -127,6 +133,7 @@ export function compilePatch(patch: Patch, settings: CompileSettings): CompiledP
   const layers = patch.layers.map((layer, index): CompiledLayer => {
     const sound = soundOf.get(layer.soundId);
     const librarySoundId = sound?.librarySoundId ?? '';
+    const librarySound = settings.sounds?.get(librarySoundId);
     const colour = { timbre: sound?.timbre ?? PLAIN_TIMBRE, tone: layer.tone };
     const plainTouch = touchTable(layer.touch);
     const liftedTouch = liftedTable(layer.touch, layer.lift);
@@ -154,6 +161,7 @@ export function compilePatch(patch: Patch, settings: CompileSettings): CompiledP
       isChosen: isChosen(layer.id, patch.choosers),
       obeysSustain: layer.obeys.includes('sustain'),
       obeysPressure: layer.obeys.includes('aftertouch'),
+      kit: librarySound ? kitKeysOf(librarySound) : null,
       treatments: patch.treatments.filter(({ layerIds }) => layerIds.includes(layer.id)),
       source: layer,
     };

@@ -1,5 +1,6 @@
 import type { Cue } from '../model/show/cue.js';
 import { shiftOfSong, type Song } from '../model/show/song.js';
+import type { Sound } from '../model/library/sound.js';
 import type { Pattern } from '../model/library/pattern.js';
 import type { Patch } from '../model/patch/patch.js';
 import { withCue } from '../setlist/recall.js';
@@ -15,6 +16,8 @@ export interface PlayedWith {
   soloed: ReadonlySet<string>;
   /** The patterns of the library; none if left out. */
   patterns?: ReadonlyMap<string, Pattern>;
+  /** The sounds of the library, for kits; none if left out. */
+  sounds?: ReadonlyMap<string, Sound>;
   /** Layers that hands have muted or brought back, by id; none if left out. */
   muted?: ReadonlyMap<string, boolean>;
 }
@@ -31,6 +34,7 @@ interface Remembered extends PatchInPlay {
   sounding: Song['sounding'] | null;
   shift: number;
   patterns: ReadonlyMap<string, Pattern>;
+  sounds: ReadonlyMap<string, Sound> | undefined;
   cue: Cue | null;
   soloed: string;
   muted: string;
@@ -49,7 +53,7 @@ const remembered = new WeakMap<Patch, Remembered[]>();
  */
 export function patchInPlay(
   patch: Patch,
-  { rig, song, cue, soloed, patterns = NO_PATTERNS, muted = NOBODY }: PlayedWith,
+  { rig, song, cue, soloed, patterns = NO_PATTERNS, sounds, muted = NOBODY }: PlayedWith,
 ): PatchInPlay {
   const ways = remembered.get(patch) ?? [];
   remembered.set(patch, ways);
@@ -65,7 +69,7 @@ export function patchInPlay(
       way.fingered === fingered &&
       way.sounding === sounding &&
       way.shift === shift &&
-      (way.patterns === patterns || patch.accompanists.length === 0) &&
+      ((way.patterns === patterns && way.sounds === sounds) || patch.accompanists.length === 0) &&
       way.cue === own &&
       way.soloed === solo &&
       way.muted === mutes,
@@ -77,8 +81,7 @@ export function patchInPlay(
     songShift: shift,
     fingered: song?.fingered,
     sounding: song?.sounding,
-    patterns,
-    soloed,
+    ...{ patterns, sounds, soloed },
   });
   const way = {
     patch: played,
@@ -87,7 +90,7 @@ export function patchInPlay(
     fingered,
     sounding,
     shift,
-    patterns,
+    ...{ patterns, sounds },
     cue: own,
     soloed: solo,
     muted: mutes,

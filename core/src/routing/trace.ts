@@ -62,6 +62,8 @@ export interface Trace {
   heardVelocity: number;
   /** What the key starts instead of being played, in words; none for most. */
   starts: string[];
+  /** The accompanists that it starts something of, by id. */
+  startsOf: string[];
   layers: LayerTrace[];
 }
 
@@ -104,10 +106,14 @@ export function trace(
       movedBy: levels[layer.id]?.by ?? '',
     };
   });
-  const starts = triggersOf(patch, played.device, heardKey).map((one) =>
-    triggerInWords(one, patch.band),
+  const triggers = triggersOf(patch, played.device, heardKey);
+  const starts = triggers.map((one) => triggerInWords(one, patch.band));
+  const startsOf = triggers.flatMap((one) =>
+    one.kind === 'band'
+      ? patch.band.accompanists.map(({ id }) => id)
+      : [patch.band.accompanists[one.accompanist].id],
   );
-  return { played, heardKey, heardVelocity, starts, layers };
+  return { played, heardKey, heardVelocity, starts, startsOf, layers };
 }
 
 function triggersOf({ band }: CompiledPatch, device: number, key: number): readonly Trigger[] {

@@ -15,6 +15,7 @@ import * as counting from '../migrations/010-counting.js';
 import * as recordings from '../migrations/011-recordings.js';
 import * as patterns from '../migrations/012-patterns.js';
 import * as movedBands from '../migrations/013-moved-bands.js';
+import * as pieces from '../migrations/014-pieces.js';
 
 const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '001-shows', migration: shows },
@@ -30,6 +31,7 @@ const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '011-recordings', migration: recordings },
   { name: '012-patterns', migration: patterns },
   { name: '013-moved-bands', migration: movedBands },
+  { name: '014-pieces', migration: pieces },
 ];
 
 /** The version of the tables: how many migrations there are. */

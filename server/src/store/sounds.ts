@@ -39,6 +39,7 @@ function zoneFromRow(row: Row): SampleZone {
     reverse: row['reverse'] === 1,
     choke: row['choke'] as number,
     turn: row['turn'] as number,
+    piece: row['piece'] as number | null,
   };
 }
 
@@ -64,6 +65,7 @@ function zoneToRow(soundId: string, zone: SampleZone, position: number): Row {
     reverse: zone.reverse ? 1 : 0,
     choke: zone.choke,
     turn: zone.turn,
+    piece: zone.piece,
   };
 }
 

@@ -47,6 +47,8 @@ export const sampleZoneSchema = z
     choke: z.number().int().min(0).max(255),
     /** Its place among zones that take turns, from 1; 0 when it takes none. */
     turn: z.number().int().min(0).max(128),
+    /** The piece of a kit that it is, by its key in the General MIDI percussion map; null for none, or nobody knows. */
+    piece: sevenBitSchema.nullable(),
   })
   .refine(({ start, end }) => end === null || start < end, {
     path: ['end'],
@@ -58,5 +60,5 @@ export type SampleZone = z.infer<typeof sampleZoneSchema>;
 export const PLAIN_ZONE: Omit<SampleZone, 'id' | 'recordingId' | 'root' | 'keys' | 'velocities'> = {
   ...{ cents: 0, gain: 0, pan: 0, tracking: 100, oneShot: false },
   ...{ attack: 0.001, hold: 0, decay: 0, sustain: 0, release: 0.3 },
-  ...{ start: 0, end: null, loop: null, reverse: false, choke: 0, turn: 0 },
+  ...{ start: 0, end: null, loop: null, reverse: false, choke: 0, turn: 0, piece: null },
 };

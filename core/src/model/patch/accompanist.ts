@@ -111,16 +111,28 @@ export interface Band {
   bandKeys: BandKey[];
 }
 
-/** Other keys for placed patterns, by their id. */
-export type StarterChanges = Readonly<Record<string, number>>;
+/** What a mend changes of accompanists. */
+export interface BandChanges {
+  /** Other keys for placed patterns, by their id. */
+  starters?: Readonly<Record<string, number>>;
+  /** Keys of a placed pattern that are left out besides those that are, by its id. */
+  leftOut?: Readonly<Record<string, readonly number[]>>;
+  /** The layers of an accompanist, by its id. */
+  layerIds?: Readonly<Record<string, string[]>>;
+}
 
-/** Accompanists with some of their patterns on other keys. */
-export function onOtherKeys(
+/** Accompanists with some of their patterns on other keys, some notes left out, or other layers. */
+export function withBandChanges(
   accompanists: readonly Accompanist[],
-  starters: StarterChanges,
+  { starters = {}, leftOut = {}, layerIds = {} }: BandChanges,
 ): Accompanist[] {
   return accompanists.map((one) => ({
     ...one,
-    patterns: one.patterns.map((placed) => ({ ...placed, key: starters[placed.id] ?? placed.key })),
+    layerIds: layerIds[one.id] ?? one.layerIds,
+    patterns: one.patterns.map((placed) => ({
+      ...placed,
+      key: starters[placed.id] ?? placed.key,
+      muted: [...new Set([...placed.muted, ...(leftOut[placed.id] ?? [])])],
+    })),
   }));
 }

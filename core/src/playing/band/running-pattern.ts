@@ -62,6 +62,10 @@ export class RunningPattern implements NoteSource {
     return this.accompanist.layerIds;
   }
 
+  get isKit(): boolean {
+    return this.ready.tonic < 0;
+  }
+
   /** Whether it has begun at a beat. */
   hasBegun(beat: Beats): boolean {
     return this.origin <= beat + CLOSE;

@@ -140,7 +140,11 @@ export class Player implements ChannelMessages {
     const patch = source.patch ?? this.patch;
     for (const layer of patch?.layers ?? []) {
       if (!patch || !source.layerIds.has(layer.id) || !answersStrength(layer, velocity)) continue;
-      const fingered = key - (layer.shift - layer.source.transpose);
+      let fingered = key - (layer.shift - layer.source.transpose);
+      if (source.isKit && layer.kit && key >= 0 && key < 128) {
+        if (layer.kit[key] < 0) continue;
+        fingered = layer.kit[key] - layer.shift;
+      }
       const sink = this.treated.sinkOf(patch, layer);
       const id = ++this.voicesBegun;
       sink.press(id, fingered, velocity, layer.velocityGain[velocity], from);

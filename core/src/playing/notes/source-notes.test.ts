@@ -20,7 +20,11 @@ beforeEach(() => {
 });
 const compile = (layers: Layer[], treatments: Treatment[] = [], id = 'patch', songShift = 0) =>
   compilePatch({ ...patchOf(layers, id), treatments }, { rig: compileRig(demoRig), songShift });
-const of = (...ids: string[]): NoteSource => ({ layerIds: new Set(ids), patch: null });
+const of = (...ids: string[]): NoteSource => ({
+  layerIds: new Set(ids),
+  patch: null,
+  isKit: false,
+});
 const play = (source: NoteSource, key: number, from: number, until: number, velocity = 90) =>
   player.playNote(source, key, velocity, first + from, first + until);
 const wait = (seconds: number) => output.wait(seconds, () => player.advance());
@@ -47,6 +51,16 @@ it('a source plays at its beats on its layers alone, wherever their keys lie, on
   ]);
   wait(0.25);
   expect(sounding()).toEqual([]);
+});
+
+it('pieces of a kit are played where it says that it has them, whatever its layer is moved by, and not where it has none', () => {
+  const kit = Int8Array.from({ length: 128 }, (_, key) => (key === 36 ? 60 : -1));
+  const laid = compile([layer('kit', { followsSong: true, transpose: 12 })], [], 'patch', -3);
+  const patch = { ...laid, layers: laid.layers.map((one) => ({ ...one, kit })) };
+  player.take(patch);
+  for (const isKit of [true, false])
+    for (const key of [36, 40]) play({ ...of('kit'), isKit }, key, 0, 1);
+  expect(sounding()).toEqual([48, 52, 60]);
 });
 
 it('the key that a source plays is the one that sounds: the song’s own shift is not added again', () => {
@@ -114,7 +128,7 @@ it.each([
 it('of a patch of its own it goes on though another patch cuts what hands hold', () => {
   const own = compile([layer('a')]);
   player.take(own);
-  player.playNote({ layerIds: new Set(['a']), patch: own }, 60, 90, first, first + 4);
+  player.playNote({ layerIds: new Set(['a']), patch: own, isKit: false }, 60, 90, first, first + 4);
   player.noteOn(0, 1, 67, 90);
   player.take(compile([layer('b')], [], 'other'), 'cut');
   wait(0.3);

@@ -7,6 +7,8 @@ import type { Beats } from '../../units/times.js';
 export interface NoteSource {
   /** The layers of the patch that it plays. */
   readonly layerIds: ReadonlySet<string>;
+  /** Its notes are pieces of a kit, by their keys in General MIDI: a kit that says where it has them is played there. */
+  readonly isKit: boolean;
   /** The patch that they belong to; null for whichever is played. */
   readonly patch: CompiledPatch | null;
 }

@@ -219,7 +219,7 @@ export class ShowRunner {
         song: this.tonight.songAt(place, songTonight(song, tonight), step.entryId),
         cue,
         soloed: NOBODY,
-        patterns: plan.patterns,
+        ...{ patterns: plan.patterns, sounds: plan.sounds },
       });
     }
   }

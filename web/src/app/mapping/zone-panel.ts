@@ -1,8 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatSelectModule } from '@angular/material/select';
 import { rootOf, type NamedMiddleC } from '@pentachord/core/mapping';
 import { secondsOf, type Loop, type Recording, type SampleZone } from '@pentachord/core/model';
+import { KIT_PIECES } from '@pentachord/core/patterns';
 import { noteName, type NoteNaming } from '@pentachord/core/pitch';
 import { NumberField } from '../ui/numbers/number-field';
 import { ZoneEditing } from './zone-editing';
@@ -13,7 +16,7 @@ const CROSSFADE = 0.03;
 /** Every number of the chosen zone; what is changed is changed in all that are chosen. */
 @Component({
   selector: 'pc-zone-panel',
-  imports: [MatButtonModule, MatCheckboxModule, NumberField],
+  imports: [MatButtonModule, MatCheckboxModule, MatFormFieldModule, MatSelectModule, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './zone-panel.html',
   styleUrl: './zone-panel.scss',
@@ -25,6 +28,8 @@ export class ZonePanel {
   readonly middleC = input.required<NoteNaming>();
   protected readonly editing = inject(ZoneEditing);
   protected readonly parameters = ZONE_PARAMETERS;
+  /** What drum patterns can ask for. */
+  protected readonly pieces = [...KIT_PIECES];
   protected readonly loopParts = ['start', 'end', 'crossfade'] as const;
 
   protected readonly seconds = computed(() => {
@@ -83,6 +88,10 @@ export class ZonePanel {
 
   protected takeRoot({ root, cents }: { root: number; cents: number }): void {
     this.editing.setAll({ root, cents: Number(cents.toFixed(1)) }, 'root taken');
+  }
+
+  protected setPiece(piece: number | null): void {
+    this.editing.setAll({ piece }, piece === null ? 'piece taken off' : 'piece said');
   }
 
   protected setEnd({ value, gesture }: { value: number; gesture: string }): void {

@@ -1,11 +1,11 @@
-import { computed, inject, Injectable } from '@angular/core';
+import { computed, inject, Injectable, Injector } from '@angular/core';
 import type { ShelfItem } from '@pentachord/core/library';
 import { MOST_LAYERS, type PatchSound } from '@pentachord/core/model';
 import { splitAt } from '@pentachord/core/range';
 import { Store } from '@ngrx/store';
 import { PatchEditing } from '../state/editing/patch-editing';
 import { PatchesOfSong } from '../state/editing/patches-of-song';
-import { Taking, type Beside } from '../state/editing/taking';
+import type { Beside, Taking } from '../state/editing/taking';
 import type { AppState } from '../state/reducers';
 import { selectResponses } from '../state/machine/selectors';
 import { selectCompiled } from '../state/selectors';
@@ -24,7 +24,7 @@ export class PatchActions {
   private readonly editing = inject(PatchEditing);
   private readonly selection = inject(LayerSelection);
   private readonly clipboard = inject(LayerClipboard);
-  private readonly taking = inject(Taking);
+  private readonly injector = inject(Injector);
   private readonly songPatches = inject(PatchesOfSong);
   private readonly patch = this.editing.patch;
   private readonly compiled = this.store.selectSignal(selectCompiled);
@@ -108,7 +108,7 @@ export class PatchActions {
   async keepLayer(layerId: string): Promise<void> {
     const layer = this.patch()?.layers.find(({ id }) => id === layerId);
     const name = layer && (await this.askName(layer.name));
-    if (name) this.taking.keepLayer(layerId, name);
+    if (name) (await this.taking()).keepLayer(layerId, name);
   }
 
   /** Has the patch played and edited as it is written, or with the balance of the current cue. */
@@ -124,14 +124,14 @@ export class PatchActions {
   /** Keeps a sound of the patch under a name that the player gives. */
   async keepSound(name: string, sound: PatchSound): Promise<void> {
     const given = await this.askName(name);
-    if (given) this.taking.keep(given, { kind: 'sound', sound });
+    if (given) (await this.taking()).keep(given, { kind: 'sound', sound });
   }
 
   /** Keeps the whole patch, as it is written, under a name that the player gives. */
   async keepPatch(): Promise<void> {
     const patch = this.editing.written();
     const name = patch && (await this.askName(patch.name));
-    if (patch && name) this.taking.keep(name, { kind: 'patch', patch });
+    if (patch && name) (await this.taking()).keep(name, { kind: 'patch', patch });
   }
 
   newPatch(): void {
@@ -148,15 +148,15 @@ export class PatchActions {
   }
 
   /** Takes a sound or a kept layer as a new layer over everything. */
-  take(item: ShelfItem): void {
-    this.taking.take(item);
+  async take(item: ShelfItem): Promise<void> {
+    (await this.taking()).take(item);
   }
 
   /** Has the player choose a sound for a new layer. */
   async add(): Promise<void> {
     if (this.full()) return;
     const item = await this.pickSound({ title: 'Add a layer', offered: 'layers', current: null });
-    if (item) this.taking.take(item);
+    if (item) (await this.taking()).take(item);
   }
 
   /** Has the player choose a sound for a second layer that plays from a key on, beside the first. */
@@ -171,7 +171,7 @@ export class PatchActions {
       offered: 'sounds',
       current: null,
     });
-    if (item) this.taking.take(item, beside);
+    if (item) (await this.taking()).take(item, beside);
   }
 
   /** Has the player choose another sound for a layer. */
@@ -181,7 +181,7 @@ export class PatchActions {
     const current = patch?.sounds.find(({ id }) => id === layer?.soundId)?.librarySoundId ?? null;
     const title = `Swap the sound of ${layer?.name ?? 'the layer'}`;
     const item = await this.pickSound({ title, offered: 'sounds', current });
-    if (item) this.taking.swap(layerId, item);
+    if (item) (await this.taking()).swap(layerId, item);
   }
 
   /** Shows what balancing would do, and does it if the player wants it. */
@@ -205,8 +205,14 @@ export class PatchActions {
     await this.dialogs.open(ChoosersDialog, { maxWidth: 900 });
   }
 
-  private askName(wish: string): Promise<string | undefined> {
-    const name = this.taking.freeName(wish);
+  /** Fetched when something is first taken or kept. */
+  private async taking(): Promise<Taking> {
+    const { Taking } = await import('../state/editing/taking');
+    return this.injector.get(Taking);
+  }
+
+  private async askName(wish: string): Promise<string | undefined> {
+    const name = (await this.taking()).freeName(wish);
     return this.dialogs.askName({ title: 'Keep in my sounds', name, take: 'Keep' });
   }
 

@@ -32,6 +32,7 @@ import {
   selectKeyboards,
   selectMiddleC,
   selectPatterns,
+  selectSounds,
   selectRig,
   selectSession,
   selectShow,
@@ -156,6 +157,7 @@ export class ShowtimeView {
   protected readonly previous = computed(() => this.besideInWords(-1));
 
   private readonly patterns = this.store.selectSignal(selectPatterns);
+  private readonly sounds = this.store.selectSignal(selectSounds);
   protected readonly compiled = computed(() => {
     const cue = this.cue();
     const song = this.song();
@@ -164,7 +166,7 @@ export class ShowtimeView {
       patch &&
       patchInPlay(patch, {
         ...{ rig: this.rig(), song, cue, soloed: NOBODY },
-        patterns: this.patterns(),
+        ...{ patterns: this.patterns(), sounds: this.sounds() },
       }).compiled
     );
   });

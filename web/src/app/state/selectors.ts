@@ -224,10 +224,11 @@ export const selectCompiled = createSelector(
   selectBalancedCue,
   selectPicks,
   selectPatterns,
-  (patch, song, rig, soloed, cue, picks, patterns) =>
+  selectSounds,
+  (patch, song, rig, soloed, cue, picks, patterns, sounds) =>
     patch &&
     withPicks(
-      patchInPlay(patch, { rig, song, cue, soloed, patterns }).compiled,
+      patchInPlay(patch, { rig, song, cue, soloed, patterns, sounds }).compiled,
       ({ id, chosen }) => (picks as Partial<typeof picks>)[id] ?? chosen,
     ),
 );

@@ -125,6 +125,6 @@ export class FirstSounds {
     typeof item === 'string' ? item : (item?.name ?? '');
 
   protected take(item: ShelfItem): void {
-    this.actions.take(item);
+    void this.actions.take(item);
   }
 }

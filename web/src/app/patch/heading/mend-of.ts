@@ -9,6 +9,7 @@ import {
   selectPatterns,
   selectRig,
   selectSoloedSet,
+  selectSounds,
 } from '../../state/selectors';
 
 /** What one click can do about a remark of the patch on the desk, if it is sure to help. */
@@ -20,10 +21,14 @@ export const selectMendOf = createSelector(
   selectRemarkSettings,
   selectRemarks,
   selectPatterns,
-  (patch, song, rig, soloed, settings, before, patterns) =>
+  selectSounds,
+  (patch, song, rig, soloed, settings, before, patterns, sounds) =>
     (remark: Remark): Mend | null => {
       const remarksOf = (mended: Patch) =>
-        remarks(patchInPlay(mended, { rig, song, cue: null, soloed, patterns }).compiled, settings);
+        remarks(
+          patchInPlay(mended, { rig, song, cue: null, soloed, patterns, sounds }).compiled,
+          settings,
+        );
       return patch && provenMendOf(remark, patch, settings.devices, before, remarksOf);
     },
 );

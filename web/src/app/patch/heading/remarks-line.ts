@@ -155,10 +155,10 @@ export class RemarksLine {
     if (remark.layerIds.length > 0) this.selection.only(remark.layerIds[0]);
   }
 
-  protected carryOut({ patchId, words, changes, starters }: Mend): void {
+  protected carryOut({ patchId, words, changes, band }: Mend): void {
     // Told of a patch that is not on the desk any more it is done to none.
     if (patchId !== this.patch()?.id) return;
-    if (starters) this.editing.changeStarters(starters, words);
+    if (band) this.editing.mendBand(band, words);
     else this.editing.changeLayers(changes, words);
   }
 }

@@ -2,7 +2,7 @@ import { Injector, runInInjectionContext } from '@angular/core';
 import { newLayer, newPatchSound, type CarriedLayers } from '@pentachord/core/model';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { StatusLine } from '../../state/session/status-line';
-import { Taking } from '../../state/editing/taking';
+import { Carrying } from '../../state/editing/carrying';
 import { LayerClipboard } from './layer-clipboard';
 
 const carried: CarriedLayers = {
@@ -18,12 +18,12 @@ describe('layers on the clipboard', () => {
   let clipboard: LayerClipboard;
   beforeEach(() => {
     pasted = [];
-    const taking = {
+    const carrying = {
       carry: (ids: readonly string[]) => (ids.length > 0 ? carried : null),
       paste: (layers: CarriedLayers, words: string) => pasted.push({ carried: layers, words }),
     };
     const injector = Injector.create({
-      providers: [{ provide: Taking, useValue: taking }, StatusLine],
+      providers: [{ provide: Carrying, useValue: carrying }, StatusLine],
     });
     clipboard = runInInjectionContext(injector, () => new LayerClipboard());
   });

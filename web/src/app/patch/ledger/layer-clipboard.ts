@@ -1,7 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { carriedLayersSchema } from '@pentachord/core/model';
 import * as z from 'zod';
-import { Taking } from '../../state/editing/taking';
+import { Carrying } from '../../state/editing/carrying';
 import { StatusLine } from '../../state/session/status-line';
 
 /** Layers as text on the clipboard, so that they can be carried to another window too. */
@@ -13,14 +13,14 @@ const clippingSchema = z.strictObject({
 /** Copying layers and pasting them, into the same patch or another. */
 @Injectable({ providedIn: 'root' })
 export class LayerClipboard {
-  private readonly taking = inject(Taking);
+  private readonly carrying = inject(Carrying);
   private readonly status = inject(StatusLine);
   /** For browsers that do not let a page read the clipboard. */
   private last = '';
 
   /** The text for the clipboard; null when none of the layers is there. */
   textOf(layerIds: readonly string[]): string | null {
-    const carried = this.taking.carry(layerIds);
+    const carried = this.carrying.carry(layerIds);
     if (!carried) return null;
     const names = carried.layers.map(({ name }) => name);
     this.status.say(`Copied ${names.join(' and ')}.`);
@@ -39,7 +39,7 @@ export class LayerClipboard {
     const read = clippingSchema.safeParse(parsed(text) ?? parsed(this.last));
     if (!read.success) return false;
     const { carried } = read.data;
-    this.taking.paste(carried, carried.layers.length > 1 ? 'layers pasted' : 'layer pasted');
+    this.carrying.paste(carried, carried.layers.length > 1 ? 'layers pasted' : 'layer pasted');
     return true;
   }
 }

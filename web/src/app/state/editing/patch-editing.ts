@@ -1,14 +1,14 @@
 import { inject, Injectable } from '@angular/core';
 import {
   changedTogether,
-  onOtherKeys,
+  withBandChanges,
   partName,
   type Band,
   type Chooser,
   type CueLevel,
   type Effects,
   type Layer,
-  type StarterChanges,
+  type BandChanges,
   type Tie,
   type Treatment,
 } from '@pentachord/core/model';
@@ -132,11 +132,11 @@ export class PatchEditing {
     if (patchId) this.door.do(edits.bandChanged({ patchId, band, controls, words, gesture }));
   }
 
-  /** Puts patterns on other keys, as the patch is written. */
-  changeStarters(starters: StarterChanges, words: string): void {
+  /** Mends accompanists, as the patch is written. */
+  mendBand(changes: BandChanges, words: string): void {
     const written = this.written();
     if (!written) return;
-    const accompanists = onOtherKeys(written.accompanists, starters);
+    const accompanists = withBandChanges(written.accompanists, changes);
     this.changeBand({ accompanists, bandKeys: written.bandKeys }, words);
   }
 

@@ -46,6 +46,7 @@ import { session } from '../session/session';
 import { showEdits } from './show-edits';
 import { StatusLine } from '../session/status-line';
 import { PatchesOfSong } from './patches-of-song';
+import { Carrying } from './carrying';
 import { Taking } from './taking';
 import { TieEditing } from './tie-editing';
 
@@ -96,6 +97,7 @@ const saved = <T>(value: T) => ({ revision: 1, value });
 let injector: EnvironmentInjector;
 let store: Store<AppState>;
 let taking: Taking;
+let carrying: Carrying;
 let songPatches: PatchesOfSong;
 let editing: PatchEditing;
 let ties: TieEditing;
@@ -107,6 +109,7 @@ beforeEach(() => {
       Editing,
       PatchesOfSong,
       Taking,
+      Carrying,
       PatchEditing,
       TieEditing,
       StatusLine,
@@ -136,6 +139,7 @@ beforeEach(() => {
   );
   store.dispatch(session.patchOpened({ patchId: 'patch' }));
   taking = injector.get(Taking);
+  carrying = injector.get(Carrying);
   songPatches = injector.get(PatchesOfSong);
   editing = injector.get(PatchEditing);
   ties = injector.get(TieEditing);
@@ -295,15 +299,15 @@ describe('taking from the shelf', () => {
   });
 
   it('carries layers with the sharing they have', () => {
-    const carried = taking.carry(['left', 'right']);
+    const carried = carrying.carry(['left', 'right']);
     if (!carried) throw new Error('nothing was carried');
-    taking.paste(carried, 'layers pasted');
+    carrying.paste(carried, 'layers pasted');
     const { layers, sounds: used } = open();
     expect(layers).toHaveLength(4);
     expect(layers[2].soundId).toBe(layers[3].soundId);
     expect(layers[2].soundId).not.toBe('tine');
     expect(used).toHaveLength(2);
-    expect(taking.carry(['gone'])).toBeNull();
+    expect(carrying.carry(['gone'])).toBeNull();
   });
 });
 
@@ -408,10 +412,10 @@ describe('choosers of the patch on the desk', () => {
   });
 
   it('let go of layers that are removed, and come along with layers that are pasted', () => {
-    const carried = taking.carry(['right', 'left']);
+    const carried = carrying.carry(['right', 'left']);
     editing.removeLayers(['left']);
     expect(own().choices.map(({ layerIds }) => layerIds)).toEqual([['right'], []]);
-    if (carried) taking.paste(carried, 'pasted');
+    if (carried) carrying.paste(carried, 'pasted');
     const pasted = open().choosers[1];
     expect(pasted.id).not.toBe('right');
     const ids = new Set(open().layers.map(({ id }) => id));

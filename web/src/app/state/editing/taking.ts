@@ -1,17 +1,10 @@
 import { inject, Injectable } from '@angular/core';
 import type { ShelfItem } from '@pentachord/core/library';
-import {
-  carriedFrom,
-  freeName,
-  newPatchSound,
-  renewed,
-  type CarriedLayers,
-  type KeptContent,
-  type PatchSound,
-} from '@pentachord/core/model';
+import { freeName, newPatchSound, type KeptContent, type PatchSound } from '@pentachord/core/model';
 import type { Range } from '@pentachord/core/range';
 import { Store } from '@ngrx/store';
 import { AddedInCue } from './added-in-cue';
+import { Carrying } from './carrying';
 import { Editing } from './editing';
 import { edits } from './edits';
 import { PatchesOfSong } from './patches-of-song';
@@ -33,12 +26,13 @@ export interface Beside {
   neighbourKeys: Range;
 }
 
-/** Taking from the shelf into the patch on the desk, keeping what is there, and carrying layers between patches. */
+/** Taking from the shelf into the patch on the desk, and keeping what is there. */
 @Injectable({ providedIn: 'root' })
 export class Taking {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly door = inject(Editing);
   private readonly added = inject(AddedInCue);
+  private readonly carrying = inject(Carrying);
   private readonly status = inject(StatusLine);
   private readonly songPatches = inject(PatchesOfSong);
   private readonly patch = this.store.selectSignal(selectWrittenPatch);
@@ -61,7 +55,7 @@ export class Taking {
     if (content?.kind === 'layer') {
       const { sound, layer, treatments, controls, choosers } = content;
       const carried = { sounds: [sound], layers: [layer], treatments, controls, choosers };
-      this.paste(carried, 'layer taken');
+      this.carrying.paste(carried, 'layer taken');
       return `Added “${content.layer.name}” to ${patch.name}.`;
     }
     const sound = soundOf(item);
@@ -118,31 +112,12 @@ export class Taking {
 
   /** Keeps a layer of the patch on the desk under a name, with its sound, treatments and ties. */
   keepLayer(layerId: string, name: string): void {
-    const carried = this.carry([layerId]);
+    const carried = this.carrying.carry([layerId]);
     const layer = carried?.layers.at(0);
     const sound = carried?.sounds.at(0);
     if (!carried || !layer || !sound) return;
     const { treatments, controls, choosers } = carried;
     this.keep(name, { kind: 'layer', sound, layer, treatments, controls, choosers });
-  }
-
-  /** Layers of the patch on the desk, to be carried elsewhere; null when there are none of these ids. */
-  carry(layerIds: readonly string[]): CarriedLayers | null {
-    const patch = this.patch();
-    if (!patch) return null;
-    const carried = carriedFrom(patch, new Set(layerIds));
-    return carried.layers.length > 0 ? carried : null;
-  }
-
-  /** Puts carried layers into the patch on the desk, as copies of their own, and selects them. */
-  paste(carried: CarriedLayers, words: string): void {
-    const patchId = this.patch()?.id;
-    if (!patchId) return;
-    const fresh = renewed(carried, this.songPatches.places(), () => crypto.randomUUID());
-    this.door.do(edits.layersPasted({ patchId, carried: fresh, words }));
-    const layerIds = fresh.layers.map(({ id }) => id);
-    this.store.dispatch(session.layersSelected({ layerIds }));
-    this.added.note({ layerIds, treatmentIds: fresh.treatments.map(({ id }) => id) });
   }
 }
 

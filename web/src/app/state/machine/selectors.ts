@@ -15,6 +15,7 @@ import {
   selectPlayedKeys,
   selectRig,
   selectSounds,
+  selectPatterns,
 } from '../selectors';
 import { measuredOf } from './measured';
 
@@ -109,8 +110,11 @@ export const selectMeasuredCosts = createSelector(
 );
 
 /** What the patch on the desk costs. */
-export const selectCost = createSelector(selectPatch, selectMeasuredCosts, (patch, costs) =>
-  patch ? patchCost(patch, costs) : null,
+export const selectCost = createSelector(
+  selectPatch,
+  selectMeasuredCosts,
+  selectPatterns,
+  (patch, costs, patterns) => (patch ? patchCost(patch, costs, patterns) : null),
 );
 /** Sounds of the patch on the desk that could be shared. */
 export const selectSharing = createSelector(selectPatch, selectMeasuredCosts, (patch, costs) =>

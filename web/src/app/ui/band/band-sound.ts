@@ -1,4 +1,5 @@
 import { computed, inject, Injectable } from '@angular/core';
+import { KIT_PIECES, kitKeysOf } from '@pentachord/core/patterns';
 import { isKit, recipeOf } from '@pentachord/core/synthesis';
 import { Store } from '@ngrx/store';
 import type { AppState } from '../../state/reducers';
@@ -22,7 +23,11 @@ export class BandSound {
   });
   /** Names of a kit’s pieces, by key; empty for other sounds. */
   readonly pieces = computed((): ReadonlyMap<number, string> => {
-    const origin = this.sound()?.origin;
+    const sound = this.sound();
+    const kit = sound && kitKeysOf(sound);
+    if (kit) return new Map([...KIT_PIECES].filter(([key]) => kit[key] >= 0));
+
+    const origin = sound?.origin;
     const recipe = origin?.kind === 'house' ? recipeOf(origin.recipe) : undefined;
     return new Map(
       recipe && isKit(recipe) ? recipe.pieces.map(({ key, name }) => [key, name]) : [],

@@ -11,6 +11,7 @@ import { Store } from '@ngrx/store';
 import { Live } from '../../live/live';
 import type { AppState } from '../../state/reducers';
 import { selectLevelsNow } from '../../state/selectors';
+import { bandLooks, nextInWords } from '../band/band-looks';
 import { LayerBadge } from '../layer-badge';
 
 /** Trace: what each layer did with the last played note, and why the others stayed silent. */
@@ -27,6 +28,9 @@ import { LayerBadge } from '../layer-badge';
         <p>
           This key starts <b>{{ result.starts.join(' and ') }}</b>. No layer answers it.
         </p>
+        @for (words of waits(); track words) {
+          <p>{{ words }}</p>
+        }
       } @else {
         <ol>
           @for (line of lines(); track line.id) {
@@ -106,6 +110,18 @@ export class TracePanel {
     const note = this.note();
     if (!patch || !note) return null;
     return trace(patch, note, (id) => this.live.player.switchedTo(id), this.levels());
+  });
+  private readonly looks = bandLooks(() =>
+    this.followed()?.startsOf.length ? this.patch() : null,
+  );
+  /** How long what the key began is still to wait, accompanist by accompanist. */
+  protected readonly waits = computed(() => {
+    const startsOf = this.followed()?.startsOf ?? [];
+    return (this.patch()?.band.accompanists ?? []).flatMap(({ id, source }, i) => {
+      const look = startsOf.includes(id) && this.looks().at(i);
+      const words = look && nextInWords(look);
+      return words ? [`${source.name}: ${words}`] : [];
+    });
   });
   protected readonly played = computed(() => {
     const result = this.followed();

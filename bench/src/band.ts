@@ -31,6 +31,8 @@ class Counted implements PlayerOutput {
   starts = 0;
   ends = 0;
   lastAt = 0;
+  /** When those of the first bar are due, seconds. */
+  readonly first: number[] = [];
 
   start(
     voice: number,
@@ -43,6 +45,7 @@ class Counted implements PlayerOutput {
     this.sounding.add(voice);
     this.starts++;
     this.lastAt = onset.at;
+    if (this.starts < ACCOMPANISTS * NOTES_A_BAR) this.first.push(onset.at);
   }
 
   end(voice: number): void {
@@ -122,10 +125,16 @@ function scheduling(): Result[] {
     player.advance();
   }
   const steps = (output.lastAt - first) / step;
+  const earliest = Math.min(...output.first);
+  const together = output.first.filter((at) => at === earliest).length;
   return [
     {
       what: `${ACCOMPANISTS} accompanists, ${NOTES_A_BAR} notes a bar each, at ${TEMPO}: share of a core`,
       ...{ value: share * 100, goal: 1, unit: '%' },
+    },
+    {
+      what: `of ${ACCOMPANISTS} patterns begun together: not on the same frame`,
+      ...{ value: ACCOMPANISTS - together, goal: 0.5, unit: '' },
     },
     {
       what: `the last note of ${HOURS} hours: away from its place`,

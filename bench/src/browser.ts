@@ -5,10 +5,11 @@ import { join } from 'node:path';
 import { chromium, type Browser, type Page } from '@playwright/test';
 import { tracedDrag, WORK } from './frames.js';
 import { measureMonitor } from './monitor.js';
+import { measureBandInPage } from './band-in-page.js';
 import { measureClicks, measureOnsets } from './onsets.js';
 import { comparePlayers } from './players.js';
 import { measureRecordingsInPage } from './recordings-in-page.js';
-import { serve, visitor } from './serving.js';
+import { openSong, serve, soundsReady, visitor } from './serving.js';
 import { measureShowtime } from './showtime.js';
 import { print, quantile, type Result } from './table.js';
 import { measureWriting } from './writing.js';
@@ -55,6 +56,7 @@ export async function measureBrowser(): Promise<Result[]> {
     results.push(...(await measureMonitor(browser, origin)));
     results.push(...(await measureWriting(browser)));
     results.push(...(await measureShowtime(browser)));
+    results.push(...(await measureBandInPage(browser, origin)));
     const shelf = await visitor(browser);
     results.push(...(await measureRecordingsInPage(browser, shelf, origin)));
     return results;
@@ -138,17 +140,6 @@ async function firstLoad(page: Page, origin: string): Promise<Result[]> {
 }
 
 /** Has a song's patch open, and waits until its sounds are made. */
-async function openSong(page: Page, name: string): Promise<void> {
-  await page.getByRole('button', { name, exact: true }).click();
-  await page.keyboard.press('Shift');
-  await soundsReady(page);
-}
-
-/** Waits until the sounds of the patch being played can be heard. */
-async function soundsReady(page: Page): Promise<void> {
-  await page.locator('[data-testid="voices"][data-ready="true"]').waitFor({ timeout: 120_000 });
-}
-
 /** From the first page to the first sound and to every sound of the show, in a browser that has none yet. */
 async function firstSounds(page: Page, origin: string): Promise<Result[]> {
   const begun = Date.now();

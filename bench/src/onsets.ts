@@ -21,7 +21,7 @@ interface Busy {
   rests: number;
 }
 const OFTEN: Busy = { least: 5, most: 25, rests: 4 };
-const HALF: Busy = { least: 8, most: 8, rests: 8 };
+export const HALF: Busy = { least: 8, most: 8, rests: 8 };
 
 /** Runs on the audio thread: keeps what it hears, and gives it when asked. */
 const RECORDER = `
@@ -101,7 +101,7 @@ export async function measureClicks(page: Page): Promise<Result[]> {
 }
 
 /** Has something played while the output is recorded and the main thread is busy, and compares its onsets with an even beat. */
-async function recorded(
+export async function recorded(
   page: Page,
   what: string,
   busy: Busy,
@@ -128,7 +128,8 @@ async function recorded(
   return [];
 }
 
-async function strike(page: Page, bytes: number[]): Promise<void> {
+/** Has a device send this. */
+export async function strike(page: Page, bytes: number[]): Promise<void> {
   await page.evaluate((data) => {
     const cable = new BroadcastChannel('pentachord cable');
     for (const port of ['stand-in upper keys', 'stand-in lower keys'])

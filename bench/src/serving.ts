@@ -51,3 +51,15 @@ function exposeClock(): void {
   }
   globalThis.AudioContext = Watched;
 }
+
+/** Opens a song and waits until it can be played. */
+export async function openSong(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name, exact: true }).click();
+  await page.keyboard.press('Shift');
+  await soundsReady(page);
+}
+
+/** Waits until the sounds of the patch being played can be heard. */
+export async function soundsReady(page: Page): Promise<void> {
+  await page.locator('[data-testid="voices"][data-ready="true"]').waitFor({ timeout: 120_000 });
+}

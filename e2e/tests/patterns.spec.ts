@@ -46,8 +46,8 @@ test('notes are mended by hand and by keys, heard while it runs, and it is undon
   await page.getByRole('searchbox').fill('push up');
   await row(page, 'push up').getByText('push up', { exact: true }).click();
   await hear(page, 'push up').click();
-  const chart = page.locator('pc-note-chart svg');
-  const notes = chart.locator('path');
+  const chart = page.locator('pc-note-chart svg[role=group]');
+  const notes = page.locator('pc-note-chart path');
   const count = await notes.count();
   await notes.first().click();
   const key = desk.field('Key of the note');
@@ -58,7 +58,7 @@ test('notes are mended by hand and by keys, heard while it runs, and it is undon
   await expect(key).toHaveValue(before);
   const beat = desk.field('Where the note begins, beats');
   const from = Number(await beat.inputValue());
-  const box = await chart.locator('.chosen path').boundingBox();
+  const box = await page.locator('pc-note-chart .chosen path').boundingBox();
   if (!box) throw new Error('no note is chosen');
   const wide = (await chart.boundingBox())?.width ?? 0;
   await page.mouse.move(box.x + 14, box.y + box.height / 2);

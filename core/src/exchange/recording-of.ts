@@ -7,6 +7,7 @@ import type { DecodedAudio } from './decoded.js';
 /** What is quieter counts as silence, LUFS and peak. */
 const SILENT = 10 ** (-80 / 20);
 const LOWEST = -120;
+const HIGHEST = 40;
 /** Samples in a row at the very top that count as clipped, and how many such places are worth a word. */
 const FLAT = 3;
 const CLIPPED = 5;
@@ -44,8 +45,10 @@ export async function recordingOf(bytes: Uint8Array, name: string, id: string): 
   return { recording, audio, word: clippedIn(audio.channels) };
 }
 
+/** Held to what can be kept: the filters of a damaged sample rate may answer with anything. */
 function finite(lufs: number): number {
-  return Math.max(LOWEST, Math.round(lufs * 100) / 100);
+  if (Number.isNaN(lufs)) return LOWEST;
+  return Math.min(HIGHEST, Math.max(LOWEST, Math.round(lufs * 100) / 100));
 }
 
 function clippedIn(channels: readonly Float32Array[]): string | null {

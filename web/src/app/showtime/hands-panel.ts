@@ -19,6 +19,7 @@ import { Tip } from '../ui/tips/tip';
   selector: 'pc-hands-panel',
   imports: [KeyFlags, Tip, PlayableKeyboard],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '[class.flagged]': 'flags().length > 0' },
   template: `
     <h2>{{ keyboard().name }}</h2>
     @for (row of rows(); track $index) {
@@ -65,7 +66,10 @@ import { Tip } from '../ui/tips/tip';
       display: flex;
       flex-direction: column;
       gap: 3px;
-      min-height: 0;
+      min-height: 94px;
+    }
+    :host(.flagged) {
+      min-height: 220px;
     }
     h2 {
       font: 400 18px/1 var(--words);
@@ -123,7 +127,10 @@ import { Tip } from '../ui/tips/tip';
       flex: none;
     }
     /* Names over keys need room of their own; what plays is told beside the cue in any case. */
-    @media (max-height: 959px) {
+    @media (max-height: 899px) {
+      :host(.flagged) {
+        min-height: 94px;
+      }
       pc-key-flags {
         display: none;
       }

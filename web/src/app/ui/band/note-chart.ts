@@ -24,12 +24,15 @@ import {
   type MusicalKey,
   type NoteNaming,
 } from '@pentachord/core/pitch';
+import { PenStrokes, type PenStroke } from './pen-strokes';
 
 const WIDTH = 1000;
 const LINE = 14;
+/** Bars that are named, at most. */
+const BARS_NAMED = 16;
 /** Keys above and below the notes that are shown too. */
 const ROOM = 2;
-/** Pixels of a note’s end by which it is made longer. */
+/** Pixels of a note’s end by which it is made longer, at most. */
 const END = 9;
 /** How much harder a step makes a note. */
 const HARDER = 5;
@@ -67,6 +70,7 @@ interface Frame {
  */
 @Component({
   selector: 'pc-note-chart',
+  imports: [PenStrokes],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './note-chart.html',
   styleUrl: './note-chart.scss',
@@ -137,9 +141,12 @@ export class NoteChart {
   protected readonly bars = computed(() => {
     const { beats, unit } = this.metre();
     const bar = (beats * 4) / unit;
-    return Array.from({ length: Math.ceil(this.length() / bar) }, (_, i) => ({
+    const count = Math.ceil(this.length() / bar);
+    // So many that they do not run into one another.
+    const every = Math.ceil(count / BARS_NAMED);
+    return Array.from({ length: count }, (_, i) => ({
       x: ((i * bar) / this.length()) * WIDTH,
-      name: `bar ${i + 1}`,
+      name: i % every === 0 ? `bar ${i + 1}` : '',
     }));
   });
   private readonly strokes = computed(() =>
@@ -161,10 +168,12 @@ export class NoteChart {
   /** While they are dragged the chosen ones are moved as they are, however many. */
   protected readonly shift = computed(() => {
     const moved = this.moved();
-    return moved && `translate(${(moved.beats / this.length()) * WIDTH} ${moved.rows * LINE})`;
+    if (!moved) return null;
+    const [x, y] = [moved.beats / this.length(), moved.rows / this.keys().length];
+    return `translate(${x * 100}%, ${y * 100}%)`;
   });
 
-  private strokeOf({ beat, length, key, velocity }: PatternNote, at: number) {
+  private strokeOf({ beat, length, key, velocity }: PatternNote, at: number): PenStroke {
     const musical = this.musical();
     const range = this.range();
     const x = (beat / this.length()) * WIDTH;
@@ -192,9 +201,11 @@ export class NoteChart {
       return;
     }
     if (!before.has(at)) this.chosen.set(new Set([at]));
-    const { right } = (event.target as SVGElement).getBoundingClientRect();
+    const { right, width } = (event.target as SVGElement).getBoundingClientRect();
+    // A short note is moved too.
+    const end = Math.min(END, width / 3);
     const row = this.rowOf().get(this.notes()[at].key) ?? 0;
-    this.take(event, right - event.clientX < END ? 'lengthen' : 'move', row);
+    this.take(event, right - event.clientX < end ? 'lengthen' : 'move', row);
   }
 
   protected grabPaper(event: PointerEvent): void {

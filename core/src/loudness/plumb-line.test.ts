@@ -3,6 +3,7 @@ import { compiled, keys, layer, velocities } from '../testing/fixtures.js';
 import { powerOf } from './bs1770.js';
 import { plumbLine, responseOf, summedLoudness, unevenness } from './plumb-line.js';
 import { loudnessAt, powerTable, type Response } from './response.js';
+import { threeStrengths } from './strengths.js';
 import { wholeLoudness } from './whole-loudness.js';
 
 /** A sum of loudness by velocity: even, with other values from some velocities on. */

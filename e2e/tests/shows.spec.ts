@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { Desk } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
@@ -224,4 +225,55 @@ test('two windows on one show: what is put in order in one is so in the other', 
   await other.keyboard.press('Delete');
   await expect(order(page)).toHaveCount(7);
   await new Desk(other).saved();
+});
+
+test('songs come out of a table and go out as one; what was not understood is told, and one undo takes all back', async ({
+  desk,
+  page,
+}) => {
+  await page.getByRole('link', { name: 'Running order' }).click();
+  const rows = page.locator('pc-order-log tbody tr');
+  const before = 8;
+  await expect(rows).toHaveCount(before);
+  const choose = async (item: string) => {
+    await page.getByRole('button', { name: 'Tables' }).click();
+    await page.getByRole('menuitem', { name: item }).click();
+  };
+  const saved = async (item: string) => {
+    const download = page.waitForEvent('download');
+    await choose(item);
+    return readFile(await (await download).path());
+  };
+  const dialog = page.getByRole('dialog');
+  const bringIn = async (name: string, buffer: Buffer) => {
+    await choose('Songs from a table or a list…');
+    const chooser = page.waitForEvent('filechooser');
+    await dialog.getByRole('button', { name: 'Choose a file…' }).click();
+    await (await chooser).setFiles({ name, mimeType: 'text/csv', buffer });
+  };
+  await bringIn(
+    'night.csv',
+    Buffer.from(
+      'Title;BPM;Key;Duration\r\nTide Table;88;E flat minor;4:05\r\nnine bells;128;;\r\nSand Bar;fast;H-Moll;3 min\r\n',
+    ),
+  );
+  await expect(dialog.getByRole('status')).toHaveText(/line 4: “fast” is not a tempo/);
+  await expect(dialog.getByRole('row', { name: /nine bells/ })).toContainText('with other tempo');
+  await dialog.getByRole('checkbox', { name: /change songs that are there/ }).check();
+  await dialog.getByRole('button', { name: 'Take 3 lines' }).click();
+  await expect(rows).toHaveCount(before + 3);
+  await expect(page.getByRole('row', { name: /Sand Bar/ })).toContainText('Bm');
+  await desk.saved();
+  const order = await saved('Save this order as CSV');
+  expect(order.toString()).toContain('song,Nine Bells,,Em,F♯m,128,6/8,5:50,,');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(rows).toHaveCount(before);
+  expect((await saved('Save the repertoire as CSV')).toString()).toMatch(/Nine Bells,,Em,F♯m,132/);
+
+  // What was written is read again. The songs of that night differ where something is otherwise that night, and where it was undone.
+  await bringIn('again.csv', order);
+  await expect(dialog.getByRole('row', { name: /is there$/ })).toHaveCount(5);
+  await expect(dialog.getByRole('row', { name: /is there, with other/ })).toHaveCount(3);
+  await expect(dialog.getByRole('row', { name: /new song/ })).toHaveCount(2);
+  await expect(dialog.getByRole('status')).toHaveCount(0);
 });

@@ -9,3 +9,4 @@ export * from './wav-writing.js';
 export * from './midi-file.js';
 export * from './midi-file-writing.js';
 export { isMidiFile } from './midi-chunks.js';
+export * from './song-table.js';

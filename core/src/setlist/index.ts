@@ -13,4 +13,5 @@ export * from './finding-songs.js';
 export * from './missing.js';
 export * from './night.js';
 export * from './song-line.js';
+export * from './songs-of-table.js';
 export * from './step-asked-for.js';

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, Injector } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
@@ -18,6 +18,7 @@ import { Legs } from './legs';
 import { OrderLog } from './order-log';
 import { PassagePlan } from './passage-plan';
 import { RepertoirePanel } from './repertoire-panel';
+import type { SongTables } from './song-tables';
 import { TonightPanel } from './tonight-panel';
 
 /** The longest slot there is, in seconds. */
@@ -46,6 +47,7 @@ const LONGEST_SLOT = 86_400;
   styleUrl: './running-order-view.scss',
 })
 export class RunningOrderView {
+  private readonly injector = inject(Injector);
   private readonly store = inject<Store<AppState>>(Store);
   protected readonly editing = inject(ShowEditing);
   protected readonly selection = inject(EntrySelection);
@@ -88,6 +90,23 @@ export class RunningOrderView {
   protected addGap(kind: GapEntry['kind']): void {
     const entryId = this.editing.addGap(kind, this.behindSelected());
     if (entryId !== null) this.selection.chooseLength(entryId);
+  }
+
+  protected async bringIn(): Promise<void> {
+    await (await this.tables()).bringIn();
+  }
+
+  protected async saveOrder(): Promise<void> {
+    (await this.tables()).saveOrder();
+  }
+
+  protected async saveRepertoire(): Promise<void> {
+    (await this.tables()).saveRepertoire();
+  }
+
+  private async tables(): Promise<SongTables> {
+    const { SongTables } = await import('./song-tables');
+    return this.injector.get(SongTables);
   }
 
   /** What stands behind the selected place: new things come before it. */

@@ -20,6 +20,8 @@ const HOW: {
     const show = find(things.shows, edit.showId);
     if (!show) return;
     for (const whole of edit.songs ?? []) add(things, whole);
+    for (const [id, changes] of Object.entries(edit.changes ?? {}))
+      change(things.songs, id, changes);
     // A song that has gone meanwhile has no place.
     show.order = edit.order.filter((e) => e.kind !== 'song' || e.songId in things.songs);
   },

@@ -22,12 +22,14 @@ export const showEdits = createActionGroup({
     'Show added': props<{ show: Show }>(),
     'Show changed': props<{ showId: string; changes: ShowSettings; gesture?: string }>(),
     'Show removed': props<{ showId: string }>(),
-    /** The running order as it is from now on, with songs that are new. */
+    /** The running order as it is from now on, with songs that are new or change with it. */
     'Order changed': props<{
       showId: string;
       order: readonly OrderEntry[];
       words: string;
       songs?: readonly WholeSong[];
+      /** What changes of songs that are there. */
+      changes?: Readonly<Record<string, SongSettings>>;
       gesture?: string;
     }>(),
     'Tonight changed': props<{

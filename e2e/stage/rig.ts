@@ -33,6 +33,15 @@ export class Rig {
     await this.bytes(port, part.press(key, velocity));
   }
 
+  /** Strikes several keys at once, however slow the machine is. */
+  async chord(keys: number[], velocity = 80, on: 'upper' | 'lower' = 'upper'): Promise<void> {
+    const { port, part } = this.keyboards[on];
+    await this.bytes(
+      port,
+      keys.flatMap((key) => part.press(key, velocity)),
+    );
+  }
+
   async release(key: number, on: 'upper' | 'lower' = 'upper'): Promise<void> {
     const { port, part } = this.keyboards[on];
     await this.bytes(port, part.release(key));

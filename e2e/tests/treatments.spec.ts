@@ -45,7 +45,7 @@ test('an arpeggio reaches the module as bytes in time, and leaves no note when t
   await drawer.getByRole('button', { name: 'Add arpeggio' }).click();
   await drawer.getByRole('combobox', { name: 'Rate of the arpeggio' }).click();
   await page.getByRole('option', { name: '1/8', exact: true }).click();
-  for (const key of [60, 64, 67]) await rig.press(key, 100, 'lower');
+  await rig.chord([60, 64, 67], 100, 'lower');
   await expect.poll(async () => strikes(await soFar()).length).toBeGreaterThanOrEqual(6);
   for (const key of [60, 64, 67]) await rig.release(key, 'lower');
   await expect.poll(async () => stillSounding(await soFar())).toEqual([]);

@@ -89,10 +89,15 @@ describe('a table of songs', () => {
   });
 
   it('without headings is a song a line, numbered by hand or not', () => {
-    expect(read([['1. Anchor Am 104 4:30'], ['Mooring', 'F#m', '92'], ['2000 Lanterns']])).toEqual({
+    const lines = [['1. Anchor Am 104 4:30'], ['Oh', ' Mooring', 'F#m', '92'], ['2000 Lanterns']];
+    expect(read(lines)).toEqual({
       rows: [
         expect.objectContaining({ name: 'Anchor', tempo: 104, lengthSeconds: 270 }),
-        expect.objectContaining({ name: 'Mooring', sounding: readMusicalKey('F#m'), tempo: 92 }),
+        expect.objectContaining({
+          name: 'Oh, Mooring',
+          sounding: readMusicalKey('F#m'),
+          tempo: 92,
+        }),
         expect.objectContaining({ name: '2000 Lanterns', tempo: null }),
       ],
       doubts: [],

@@ -106,7 +106,7 @@ export function readSongTable(
     }
     const row = columns
       ? rowOfCells(line, cells, columns, table.doubts)
-      : rowOfLine(line, cells.join(' '));
+      : rowOfLine(line, cells.join(', '));
     if (row.name === '') {
       table.doubts.push({ line, kind: 'noName', column: 'name', text: cells.join(' ') });
       return;

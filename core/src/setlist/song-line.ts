@@ -30,8 +30,9 @@ export function readSongLine(text: string): SongLine {
 function scanned(words: readonly string[], takesLetters: boolean): SongLine {
   const line: SongLine = { name: '', key: null, tempo: null, lengthSeconds: null };
   let end = words.length;
-  while (end > 1 && takes(line, words[end - 1], takesLetters)) end--;
-  return { ...line, name: words.slice(0, end).join(' ') };
+  // Lists put commas between what belongs together.
+  while (end > 1 && takes(line, words[end - 1].replace(/,$/, ''), takesLetters)) end--;
+  return { ...line, name: words.slice(0, end).join(' ').replace(/,$/, '') };
 }
 
 /** Takes a word for what the line does not say yet; false when it is nothing of that. */

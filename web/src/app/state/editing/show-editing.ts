@@ -22,8 +22,6 @@ import {
   showsWith,
   songEntryOf,
   songOfLine,
-  songOfRow,
-  type RowMeaning,
   type SongLine,
 } from '@pentachord/core/setlist';
 import { Store } from '@ngrx/store';
@@ -35,18 +33,14 @@ import { StatusLine } from '../session/status-line';
 import { showToOpen } from '../show/document';
 import { Editing } from './editing';
 import { devicesOf } from './rig-editing';
-import { showEdits, type ShowSettings, type SongSettings } from './show-edits';
+import { showEdits, type ShowSettings } from './show-edits';
 
 /** How long what stands between songs is at first, in seconds. */
-const USUAL_SECONDS: Record<GapEntry['kind'], number> = { talk: 60, break: 900, changeover: 600 };
-
-/** Lines of a table that are taken, and how. */
-interface TakenLines {
-  rows: readonly RowMeaning[];
-  into: 'night' | 'repertoire';
-  /** Songs that are there take over what the table says of them. */
-  changesKnown: boolean;
-}
+export const USUAL_SECONDS: Record<GapEntry['kind'], number> = {
+  talk: 60,
+  break: 900,
+  changeover: 600,
+};
 
 /** Edits of shows and of the running order of the open one. */
 @Injectable({ providedIn: 'root' })
@@ -145,46 +139,6 @@ export class ShowEditing {
     });
     const entry = songEntry(crypto.randomUUID(), song.id);
     this.insert(entry, before, `“${song.name}” written`, song);
-  }
-
-  /** Takes the lines of a table: songs that are not there are written, all of it in one step. */
-  takeTable({ rows, into, changesKnown }: TakenLines): void {
-    const show = this.show();
-    if (!show) return;
-    const room = MOST_ENTRIES - show.order.length;
-    const taken = into === 'night' ? rows.slice(0, room) : rows;
-    const songs: Song[] = [];
-    const changes: Record<string, SongSettings> = {};
-    const byName = new Map<string, Song>();
-    const entries = taken.map(({ row, known, changes: said }): OrderEntry => {
-      const id = crypto.randomUUID();
-      if (row.kind !== 'song')
-        return {
-          ...{ kind: row.kind, id, name: row.name },
-          lengthSeconds: row.lengthSeconds ?? USUAL_SECONDS[row.kind],
-        };
-      // A song that stands there twice is one.
-      const name = row.name.toLowerCase();
-      const song = known ?? byName.get(name) ?? songOfRow(crypto.randomUUID(), row);
-      if (known && changesKnown) changes[known.id] = { ...changes[known.id], ...said };
-      if (!known && !byName.has(name)) songs.push(song);
-      byName.set(name, song);
-      return { ...songEntry(id, song.id), encore: row.encore };
-    });
-    this.door.do(
-      showEdits.orderChanged({
-        showId: show.id,
-        order: into === 'night' ? [...show.order, ...entries] : show.order,
-        words: taken.length === 1 ? 'a line taken' : `${taken.length} lines taken`,
-        songs: songs.map((song) => ({ song, patches: [], cues: [] })),
-        changes,
-      }),
-    );
-    const left = rows.length - taken.length;
-    if (left > 0) this.status.say(`${left} lines were left out: ${this.full()}.`);
-    const first = entries.find((entry) => entry.kind === 'song');
-    if (into === 'night' && first && this.session().songId === null)
-      this.goTo(first.id, first.songId);
   }
 
   /** Puts talk or a break before an entry (null: at the end); gives its id, null where nothing more goes in. */

@@ -49,6 +49,7 @@ describe('a cell', () => {
     ['270', 270],
     ['4', 240],
     ['4,5', 270],
+    ['4.30', 270],
     ['9:00:00', null],
     ['4:75', null],
     ['soon', null],
@@ -146,6 +147,17 @@ describe('a table of songs', () => {
       songs,
     );
     expect([one.known?.id, one.changes]).toEqual(['a', { tempo: 101 }]);
+  });
+
+  it('an empty cell says nothing: notes that are there stay', () => {
+    const rows = [
+      ['name', 'notes', 'encore'],
+      ['Anchor', '', 'no'],
+      ['Anchor', 'new', 'maybe'],
+    ];
+    const { rows: found, doubts } = read(rows);
+    expect(meaningOf(found, songs).map(({ changes }) => changes)).toEqual([{}, { notes: 'new' }]);
+    expect(doubts.map(({ line, column }) => [line, column])).toEqual([[3, 'encore']]);
   });
 
   it('a key alone is the one that sounds: of a song that is there it leaves the hands alone, of a new one they are in it', () => {

@@ -1,5 +1,11 @@
 import { cutText, LONGEST_NAME } from '../model/identity.js';
-import { GAP_KINDS, MOST_ENTRIES, type GapEntry, type OrderEntry } from '../model/show/show.js';
+import {
+  GAP_KINDS,
+  MOST_ENTRIES,
+  type GapEntry,
+  type OrderEntry,
+  type SongEntry,
+} from '../model/show/show.js';
 import { LONGEST_SONG_NOTES, type Metre, type Song } from '../model/show/song.js';
 import { musicalKeyName, type MusicalKey } from '../pitch/musical-keys.js';
 import { readSongLine } from '../setlist/song-line.js';
@@ -14,12 +20,19 @@ import {
 
 /** What a column of a table of songs can say. `key` is the one that sounds; the hands of a new song are in it too. */
 export const TABLE_COLUMNS = [
-  ...['name', 'number', 'key', 'fingered', 'sounding', 'tempo'],
-  ...['metre', 'length', 'kind', 'encore', 'notes'],
-] as const satisfies readonly string[];
-export type TableColumn =
-  | ('name' | 'number' | 'key' | 'fingered' | 'sounding' | 'tempo')
-  | ('metre' | 'length' | 'kind' | 'encore' | 'notes');
+  'name',
+  'number',
+  'key',
+  'fingered',
+  'sounding',
+  'tempo',
+  'metre',
+  'length',
+  'kind',
+  'encore',
+  'notes',
+] as const;
+export type TableColumn = (typeof TABLE_COLUMNS)[number];
 
 /** Headings by which columns are known, in small letters without signs; ours first. */
 const HEADINGS: Readonly<Record<TableColumn, readonly string[]>> = {
@@ -137,9 +150,10 @@ function rowOfCells(
   columns: readonly (TableColumn | null)[],
   doubts: TableDoubt[],
 ): SongRow {
+  // Where there is no such column there is no cell −1 either.
   const textOf = (column: TableColumn) => (cells[columns.indexOf(column)] ?? '').trim();
   const read = <T>(column: TableColumn, reader: (text: string) => T | null): T | null => {
-    const text = columns.includes(column) ? textOf(column) : '';
+    const text = textOf(column);
     if (text === '') return null;
     const value = reader(text);
     if (value === null) doubts.push({ line, kind: 'cell', column, text });
@@ -155,12 +169,17 @@ function rowOfCells(
     tempo: read('tempo', readTempoCell),
     metre: read('metre', readMetreCell),
     lengthSeconds: read('length', readLengthCell),
-    encore: /^(yes|y|x|true|1|encore)$/i.test(columns.includes('encore') ? textOf('encore') : ''),
-    notes: columns.includes('notes') ? cutText(textOf('notes'), LONGEST_SONG_NOTES) : null,
+    encore: read('encore', readYes) ?? false,
+    notes: read('notes', (text) => cutText(text, LONGEST_SONG_NOTES)),
   };
 }
 
 const KINDS = ['song', ...GAP_KINDS] as const;
+
+function readYes(text: string): boolean | null {
+  if (/^(yes|y|x|true|1|encore)$/i.test(text)) return true;
+  return /^(no|n|false|0|-|–)$/i.test(text) ? false : null;
+}
 
 const COLUMN_WORDS: Readonly<Record<TableColumn, string>> = {
   name: 'a name',
@@ -186,53 +205,43 @@ export function tableDoubtInWords({ line, kind, column, text }: TableDoubt): str
   return `line ${line}: “${shown}” is not ${COLUMN_WORDS[column]}; it was left out`;
 }
 
-const WRITTEN = [
-  'kind',
-  'name',
-  'number',
-  'fingered',
-  'sounding',
-  'tempo',
-  'metre',
-  'length',
-] as const;
+type Cells = Partial<Record<TableColumn, string>>;
+
+/** What is written of a song, and of what stands in a running order. */
+const OF_SONG: readonly TableColumn[] = TABLE_COLUMNS.filter(
+  (column) => column !== 'key' && column !== 'kind' && column !== 'encore',
+);
+const OF_ENTRY: readonly TableColumn[] = ['kind', ...OF_SONG, 'encore'];
 
 /** Songs as the rows of a table, under headings by which it is read again. */
 export function repertoireTable(songs: readonly Song[]): string[][] {
-  return [headings(['name', ...WRITTEN.slice(2), 'notes']), ...songs.map((song) => cellsOf(song))];
+  return written(OF_SONG, songs.map(cellsOf));
 }
 
 /** A running order as the rows of a table, under headings by which it is read again; `songOf` gives a song as it is played that night. */
 export function orderTable(
   order: readonly OrderEntry[],
-  songOf: (entry: Extract<OrderEntry, { kind: 'song' }>) => Song | null,
+  songOf: (entry: SongEntry) => Song | null,
 ): string[][] {
-  const rows = order.flatMap((entry): string[][] => {
+  const cells = order.flatMap((entry): Cells[] => {
     if (entry.kind !== 'song')
-      return [[entry.kind, entry.name, '', '', '', '', '', clockTime(entry.lengthSeconds), '', '']];
+      return [{ kind: entry.kind, name: entry.name, length: clockTime(entry.lengthSeconds) }];
     const song = songOf(entry);
-    if (!song) return [];
-    const [name, ...cells] = cellsOf(song);
-    const notes = cells.pop() ?? '';
-    return [['song', name, ...cells, entry.encore ? 'yes' : '', notes]];
+    return song ? [{ kind: 'song', ...cellsOf(song), encore: entry.encore ? 'yes' : '' }] : [];
   });
-  return [headings([...WRITTEN, 'encore', 'notes']), ...rows];
+  return written(OF_ENTRY, cells);
 }
 
-function headings(columns: readonly TableColumn[]): string[] {
-  return columns.map((column) => HEADINGS[column][0]);
+function written(columns: readonly TableColumn[], rows: readonly Cells[]): string[][] {
+  const headings = columns.map((column) => HEADINGS[column][0]);
+  return [headings, ...rows.map((cells) => columns.map((column) => cells[column] ?? ''))];
 }
 
-function cellsOf(song: Song): string[] {
+function cellsOf(song: Song): Cells {
   const { name, number, fingered, sounding, tempo, metre, lengthSeconds, notes } = song;
-  return [
-    name,
-    number === null ? '' : String(number),
-    musicalKeyName(fingered),
-    musicalKeyName(sounding),
-    String(tempo),
-    `${metre.beats}/${metre.unit}`,
-    clockTime(lengthSeconds),
-    notes,
-  ];
+  return {
+    ...{ name, notes, tempo: String(tempo), number: number === null ? '' : String(number) },
+    ...{ fingered: musicalKeyName(fingered), sounding: musicalKeyName(sounding) },
+    ...{ metre: `${metre.beats}/${metre.unit}`, length: clockTime(lengthSeconds) },
+  };
 }

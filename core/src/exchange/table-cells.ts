@@ -32,9 +32,14 @@ export function readKeyCell(text: string): MusicalKey | null {
   return readMusicalKey(`${/h/i.test(letter) ? 'B' : letter}${by}${mode}`);
 }
 
-/** Reads a length: `4:30`, `1:02:30`, `4'30"`, `4m 30s`, `4 min`, `270 s`, a number of seconds, or of minutes up to 15; null for else. */
+/** Reads a length: `4:30`, `1:02:30`, `4'30"`, `4m 30s`, `4 min`, `270 s`, `4.30` as some write 4:30, a number of seconds, or of minutes up to 15; null for else. */
 export function readLengthCell(text: string): Seconds | null {
-  const plain = text.trim().toLowerCase().replace(/[′’]/g, "'").replace(/[″”“]/g, '"');
+  const plain = text
+    .trim()
+    .toLowerCase()
+    .replace(/[′’]/g, "'")
+    .replace(/[″”“]/g, '"')
+    .replace(/^(\d{1,2})[.,](\d\d)$/, '$1:$2');
   const clock = /^(?:(\d{1,2})[:.])?(\d{1,3}):([0-5]?\d)$/.exec(plain);
   const marked =
     /^(?:(\d{1,2})\s*(?:h|hours?))?\s*(?:(\d{1,3})\s*(?:'|m|min|mins|minutes?)\.?)?\s*(?:(\d{1,4})\s*(?:"|''|s|sec|secs|seconds?)?\.?)?$/.exec(

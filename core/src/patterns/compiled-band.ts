@@ -47,6 +47,29 @@ const NO_BAND: CompiledBand = {
   triggers: [],
 };
 
+const NOTHING: readonly Trigger[] = [];
+
+/** What a key starts, as it is heard, which may lie beyond 0–127; none for one that is played as usual. */
+export function triggersOfKey(
+  band: CompiledBand | null,
+  device: number,
+  heardKey: number,
+): readonly Trigger[] {
+  if (!band || device < 0 || heardKey < 0 || heardKey > 127) return NOTHING;
+  const at = band.triggerAt[device * 128 + heardKey];
+  return at > 0 ? band.triggers[at - 1] : NOTHING;
+}
+
+/** What a button starts, by the controller that it sends. */
+export function triggersOfController(
+  band: CompiledBand | null,
+  device: number,
+  controller: number,
+): readonly Trigger[] {
+  const at = band?.controllerAt[device * 128 + controller] ?? 0;
+  return band && at > 0 ? band.triggers[at - 1] : NOTHING;
+}
+
 const ready = new WeakMap<PlacedPattern, ReadyPattern & { madeOf: readonly unknown[] }>();
 
 /** Asked again for the same it gives the same, so that an edit elsewhere disturbs nothing that plays. */

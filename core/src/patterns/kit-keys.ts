@@ -25,7 +25,7 @@ const known = new WeakMap<Sound, { keys: KitKeys | null }>();
 
 /**
  * Where a kit of recordings has the pieces that drum patterns ask for, by what its zones are said to be: the piece itself, else the
- * nearest like it. Null for sounds whose zones say nothing, which lie as General MIDI has it.
+ * nearest like it. Null for other sounds, and for kits whose zones say nothing, which lie as General MIDI has it.
  */
 export function kitKeysOf(sound: Sound): KitKeys | null {
   let found = known.get(sound);
@@ -33,8 +33,8 @@ export function kitKeysOf(sound: Sound): KitKeys | null {
   return found.keys;
 }
 
-function findKeys({ origin }: Sound): KitKeys | null {
-  if (origin.kind !== 'recordings') return null;
+function findKeys({ category, origin }: Sound): KitKeys | null {
+  if (category !== 'drums and percussion' || origin.kind !== 'recordings') return null;
   const lies = new Map<MidiNote, MidiNote>();
   for (const { piece, root, keys } of origin.zones) {
     if (piece === null || lies.has(piece)) continue;

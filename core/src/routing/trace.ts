@@ -1,4 +1,4 @@
-import type { Trigger } from '../patterns/compiled-band.js';
+import { triggersOfKey } from '../patterns/compiled-band.js';
 import { triggerInWords } from '../patterns/words.js';
 import { TREATMENT_NAMES, type Treatment } from '../model/patch/treatment.js';
 import { noteName, type NoteNaming } from '../pitch/note-names.js';
@@ -106,7 +106,7 @@ export function trace(
       movedBy: levels[layer.id]?.by ?? '',
     };
   });
-  const triggers = triggersOf(patch, played.device, heardKey);
+  const triggers = triggersOfKey(patch.band, played.device, heardKey);
   const starts = triggers.map((one) => triggerInWords(one, patch.band));
   const startsOf = triggers.flatMap((one) =>
     one.kind === 'band'
@@ -114,11 +114,6 @@ export function trace(
       : [patch.band.accompanists[one.accompanist].id],
   );
   return { played, heardKey, heardVelocity, starts, startsOf, layers };
-}
-
-function triggersOf({ band }: CompiledPatch, device: number, key: number): readonly Trigger[] {
-  const at = device >= 0 && key >= 0 && key < 128 ? band.triggerAt[device * 128 + key] : 0;
-  return at > 0 ? band.triggers[at - 1] : [];
 }
 
 /** The first sieve that a note meets before anything has made other notes of it, if it does not let it through. */

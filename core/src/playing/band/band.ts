@@ -2,7 +2,13 @@ import { NOW, type ShowClock } from '../../clock/show-clock.js';
 import type { Begins } from '../../model/patch/begins.js';
 import type { BandKey } from '../../model/patch/accompanist.js';
 import { MOST_DEVICES } from '../../model/rig/rig.js';
-import type { CompiledBand, ReadyAccompanist, Trigger } from '../../patterns/compiled-band.js';
+import {
+  triggersOfController,
+  triggersOfKey,
+  type CompiledBand,
+  type ReadyAccompanist,
+  type Trigger,
+} from '../../patterns/compiled-band.js';
 import type { ReadyPattern } from '../../patterns/ready-pattern.js';
 import type { CompiledPatch } from '../../routing/compile.js';
 import type { Beats } from '../../units/times.js';
@@ -77,38 +83,24 @@ export class Band {
 
   /** Whether a key starts something, so that no layer answers it. */
   takes(device: number, heardKey: number): boolean {
-    const { band } = this;
-    return (
-      band !== null &&
-      heardKey >= 0 &&
-      heardKey < 128 &&
-      band.triggerAt[device * 128 + heardKey] > 0
-    );
+    return triggersOfKey(this.band, device, heardKey).length > 0;
   }
 
   private get now(): Beats {
     return this.standing.now;
   }
 
-  /** What a key starts; none for one that is played as usual. */
-  triggersOf(device: number, heardKey: number): readonly Trigger[] {
-    const { band } = this;
-    if (!band || !this.takes(device, heardKey)) return [];
-    return band.triggers[band.triggerAt[device * 128 + heardKey] - 1];
-  }
-
   /** Whether a button starts something, by the controller that it sends. */
   takesController(device: number, controller: number): boolean {
-    return (this.band?.controllerAt[device * 128 + controller] ?? 0) > 0;
+    return triggersOfController(this.band, device, controller).length > 0;
   }
 
   /** Such a button is pressed, or let go. */
   button(device: number, controller: number, isDown: boolean): void {
-    const { band } = this;
-    if (!band || !this.takesController(device, controller)) return;
-    const at = device * 128 + controller;
-    const slot = FIRST_BUTTON + at;
-    if (isDown) this.start(band.triggers[band.controllerAt[at] - 1], slot);
+    const triggers = triggersOfController(this.band, device, controller);
+    if (triggers.length === 0) return;
+    const slot = FIRST_BUTTON + device * 128 + controller;
+    if (isDown) this.start(triggers, slot);
     else this.release(slot);
   }
 
@@ -121,7 +113,7 @@ export class Band {
 
   /** A key that {@link takes} is struck. `slot` is the key by which it will be let go. */
   press(device: number, heardKey: number, slot: number): void {
-    this.start(this.triggersOf(device, heardKey), slot);
+    this.start(triggersOfKey(this.band, device, heardKey), slot);
   }
 
   private start(triggers: readonly Trigger[], slot: number): void {

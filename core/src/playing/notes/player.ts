@@ -11,7 +11,7 @@ import type { Accompanying } from './accompanying.js';
 import { readChannelMessage, type ChannelMessages } from './channel-messages.js';
 import type { Onset, PlayerOutput } from './player-output.js';
 import { HeardKeys } from './heard-keys.js';
-import { SourceNotes, type NoteSource } from './source-notes.js';
+import { fingeredBy, SourceNotes, type NoteSource } from './source-notes.js';
 import { TreatedLayers } from './treated-layers.js';
 import { keySlot, VoiceTable } from './voice-table.js';
 
@@ -140,11 +140,8 @@ export class Player implements ChannelMessages {
     const patch = source.patch ?? this.patch;
     for (const layer of patch?.layers ?? []) {
       if (!patch || !source.layerIds.has(layer.id) || !answersStrength(layer, velocity)) continue;
-      let fingered = key - (layer.shift - layer.source.transpose);
-      if (source.isKit && layer.kit && key >= 0 && key < 128) {
-        if (layer.kit[key] < 0) continue;
-        fingered = layer.kit[key] - layer.shift;
-      }
+      const fingered = fingeredBy(source, layer, key);
+      if (fingered === null) continue;
       const sink = this.treated.sinkOf(patch, layer);
       const id = ++this.voicesBegun;
       sink.press(id, fingered, velocity, layer.velocityGain[velocity], from);

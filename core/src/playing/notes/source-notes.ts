@@ -1,6 +1,6 @@
 import { NOW, type ShowClock } from '../../clock/show-clock.js';
 import type { NoteSink } from '../../treatments/note-stage.js';
-import type { CompiledPatch } from '../../routing/compile.js';
+import type { CompiledLayer, CompiledPatch } from '../../routing/compile.js';
 import type { Beats } from '../../units/times.js';
 
 /** What plays notes on the clock beside the hands, such as a pattern. Its notes are known by the object itself. */
@@ -11,6 +11,19 @@ export interface NoteSource {
   readonly isKit: boolean;
   /** The patch that they belong to; null for whichever is played. */
   readonly patch: CompiledPatch | null;
+}
+
+/**
+ * The key that hands would strike on a layer for what a source plays, which may lie beyond 0–127; null where the layer’s kit has no
+ * such piece. A piece sounds where it lies, whatever its layer is moved by.
+ */
+export function fingeredBy(
+  { isKit }: NoteSource,
+  { kit, shift, source }: CompiledLayer,
+  key: number,
+): number | null {
+  if (!isKit || !kit || key < 0 || key > 127) return key - (shift - source.transpose);
+  return kit[key] < 0 ? null : kit[key] - shift;
 }
 
 /** A note of a source, and where it went. */

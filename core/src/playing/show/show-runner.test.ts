@@ -1,6 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { ControlTarget } from '../../model/patch/control-target.js';
 import { newChooser } from '../../model/patch/chooser.js';
+import { PLAIN_ZONE } from '../../model/library/sample-zone.js';
+import type { Sound } from '../../model/library/sound.js';
 import { newLayer } from '../../model/patch/layer.js';
 import { newPatchSound, type Patch } from '../../model/patch/patch.js';
 import { usualManner, type Tie } from '../../model/patch/tie.js';
@@ -19,6 +21,7 @@ import {
   song,
   songs,
 } from '../../testing/small-show.js';
+import { keys, velocities } from '../../testing/fixtures.js';
 import type { NowPlaying, ShowPlan } from './show-plan.js';
 
 let small: SmallShow;
@@ -181,6 +184,26 @@ describe('following the desk', () => {
     small.runner.follow(planned({ layers: [{ ...layers[0], level: -7 }, layers[1]] }), cueOne);
     expect(small.runner.changes).toBeGreaterThan(changes);
     expect(levels()).toEqual([[-7, 0.03]]);
+  });
+
+  it('knows where a kit of recordings has its pieces, on the desk and in Showtime', () => {
+    const kick = {
+      ...{ ...PLAIN_ZONE, id: 'kick', recordingId: 'a'.repeat(64), root: 60, piece: 36 },
+      ...{ keys: keys(60, 60), velocities: velocities(1, 127) },
+    };
+    const house = plan.sounds.get('house') ?? expect.fail();
+    const kit: Sound = {
+      ...{ ...house, id: 'kit', category: 'drums and percussion' },
+      origin: { kind: 'recordings', dynamics: 0, zones: [kick] },
+    };
+    const whole = planned(
+      { sounds: [newPatchSound('sound', 'kit')] },
+      { sounds: new Map([...plan.sounds, ['kit', kit]]) },
+    );
+    for (const place of [desk, cueOne]) {
+      small.runner.follow(whole, place);
+      expect(small.runner.current?.layers[0].kit?.[36]).toBe(60);
+    }
   });
 
   it('fades to a cue over its seconds, else over the show’s; an edit is heard at once', () => {

@@ -215,11 +215,8 @@ export class ShowRunner {
       const tonight = songEntryOf(plan.show, step.entryId)?.tonight ?? null;
       const cue = step.cueId ? plan.cues[step.cueId] : null;
       patchInPlay(patch, {
-        rig: plan.rig,
+        ...{ rig: plan.rig, patterns: plan.patterns, sounds: plan.sounds, cue, soloed: NOBODY },
         song: this.tonight.songAt(place, songTonight(song, tonight), step.entryId),
-        cue,
-        soloed: NOBODY,
-        ...{ patterns: plan.patterns, sounds: plan.sounds },
       });
     }
   }
@@ -351,7 +348,7 @@ export class ShowRunner {
       patch &&
       patchInPlay(patch, {
         ...{ rig: plan.rig, song, cue, soloed, muted },
-        patterns: plan.patterns,
+        ...{ patterns: plan.patterns, sounds: plan.sounds },
       });
     const inputs = [
       place.entryId,

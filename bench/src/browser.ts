@@ -139,7 +139,6 @@ async function firstLoad(page: Page, origin: string): Promise<Result[]> {
   return [{ what, value: bytes / 1000, goal: 380, unit: 'kB' }];
 }
 
-/** Has a song's patch open, and waits until its sounds are made. */
 /** From the first page to the first sound and to every sound of the show, in a browser that has none yet. */
 async function firstSounds(page: Page, origin: string): Promise<Result[]> {
   const begun = Date.now();

@@ -4,6 +4,7 @@ import { expect, test } from '../stage/test.js';
 /** Keys of the lower keyboard that start something in Low Water Mark. */
 const KEY = {
   halfTide: 37,
+  springs: 38,
   drumsOff: 40,
   push: 42,
   bassOff: 45,
@@ -53,6 +54,16 @@ test('one key starts the bass on its beat, another stops it; all begin, go on an
   }
   await expect(playing(page, 'Reed line')).toHaveText('rests');
   await desk.quiet();
+
+  // Trace says what a key began, and how long that waits for what plays already.
+  await page.getByRole('link', { name: 'Patch', exact: true }).click();
+  await page.getByRole('tab', { name: 'Trace' }).click();
+  for (const key of [KEY.halfTide, KEY.springs]) {
+    await rig.press(key, 90, 'lower');
+    await rig.release(key, 'lower');
+    await expect(page.getByText(/This key starts/)).toContainText('of Quay drums, on the bar');
+  }
+  await expect(page.getByText(/^Quay drums: then springs, in \d beats?$/)).toBeVisible();
 });
 
 test('a band is written: an accompanist, patterns on the next keys, how they are played; undone, and kept', async ({

@@ -32,10 +32,10 @@ const COLUMNS = 'bank msb, bank lsb, program, name';
 const LONGEST_LINE = 400;
 const MOST_LINES = 2 * MOST_PROGRAMS;
 
-/** As much of a pasted text as a list of programs can be: whoever pastes something else must not wait for it. */
-export function boundedList(text: string): string {
-  const lines = text.slice(0, LONGEST_LINE * MOST_LINES).split('\n', MOST_LINES);
-  return lines.map((line) => line.slice(0, LONGEST_LINE)).join('\n');
+/** As much of a pasted text as a list can be, with lines of so many letters: whoever pastes something else must not wait for it. */
+export function boundedList(text: string, longestLine = LONGEST_LINE): string {
+  const lines = text.slice(0, longestLine * MOST_LINES).split('\n', MOST_LINES);
+  return lines.map((line) => line.slice(0, longestLine)).join('\n');
 }
 
 /**

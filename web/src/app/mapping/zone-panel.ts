@@ -26,6 +26,8 @@ export class ZonePanel {
   readonly recording = input.required<Recording | null>();
   readonly named = input.required<NamedMiddleC>();
   readonly middleC = input.required<NoteNaming>();
+  /** Its sound is a kit, whose zones are pieces. */
+  readonly isKit = input(false);
   protected readonly editing = inject(ZoneEditing);
   protected readonly parameters = ZONE_PARAMETERS;
   /** What drum patterns can ask for. */
@@ -91,7 +93,7 @@ export class ZonePanel {
   }
 
   protected setPiece(piece: number | null): void {
-    this.editing.setAll({ piece }, piece === null ? 'piece taken off' : 'piece said');
+    this.editing.setAll({ piece }, piece === null ? 'piece taken off' : 'piece chosen');
   }
 
   protected setEnd({ value, gesture }: { value: number; gesture: string }): void {

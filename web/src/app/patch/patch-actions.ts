@@ -155,8 +155,9 @@ export class PatchActions {
   /** Has the player choose a sound for a new layer. */
   async add(): Promise<void> {
     if (this.full()) return;
+    const taking = await this.taking();
     const item = await this.pickSound({ title: 'Add a layer', offered: 'layers', current: null });
-    if (item) (await this.taking()).take(item);
+    if (item) taking.take(item);
   }
 
   /** Has the player choose a sound for a second layer that plays from a key on, beside the first. */
@@ -165,13 +166,14 @@ export class PatchActions {
     const halves = first && splitAt(first.keys, key);
     if (!halves) return;
     const [neighbourKeys, keys] = halves;
+    const taking = await this.taking();
     const beside: Beside = { layerId: first.id, keys, neighbourKeys };
     const item = await this.pickSound({
       title: `Add a layer beside ${first.name}`,
       offered: 'sounds',
       current: null,
     });
-    if (item) (await this.taking()).take(item, beside);
+    if (item) taking.take(item, beside);
   }
 
   /** Has the player choose another sound for a layer. */
@@ -180,8 +182,9 @@ export class PatchActions {
     const layer = patch?.layers.find(({ id }) => id === layerId);
     const current = patch?.sounds.find(({ id }) => id === layer?.soundId)?.librarySoundId ?? null;
     const title = `Swap the sound of ${layer?.name ?? 'the layer'}`;
+    const taking = await this.taking();
     const item = await this.pickSound({ title, offered: 'sounds', current });
-    if (item) (await this.taking()).swap(layerId, item);
+    if (item) taking.swap(layerId, item);
   }
 
   /** Shows what balancing would do, and does it if the player wants it. */
@@ -205,7 +208,7 @@ export class PatchActions {
     await this.dialogs.open(ChoosersDialog, { maxWidth: 900 });
   }
 
-  /** Fetched when something is first taken or kept. */
+  /** Fetched before something is first taken or kept, so that what is chosen then is there at once. */
   private async taking(): Promise<Taking> {
     const { Taking } = await import('../state/editing/taking');
     return this.injector.get(Taking);

@@ -63,6 +63,9 @@ export class SongTables {
     if (!show) return;
     const room = MOST_ENTRIES - show.order.length;
     const taken = into === 'night' ? rows.slice(0, room) : rows;
+    const left = rows.length - taken.length;
+    if (left > 0)
+      this.status.say(`${left} lines are left out: a night has ${MOST_ENTRIES} places.`);
     const songs: Song[] = [];
     const changes: Record<string, SongSettings> = {};
     const byName = new Map<string, Song>();
@@ -81,6 +84,12 @@ export class SongTables {
       byName.set(name, song);
       return { ...songEntry(id, song.id), encore: row.encore };
     });
+    const isNothing = songs.length === 0 && Object.keys(changes).length === 0;
+    if (taken.length === 0) return;
+    if (into === 'repertoire' && isNothing) {
+      this.status.say('All of these songs are there already.');
+      return;
+    }
     this.door.do(
       showEdits.orderChanged({
         showId: show.id,
@@ -90,8 +99,6 @@ export class SongTables {
         changes,
       }),
     );
-    const left = rows.length - taken.length;
-    if (left > 0) this.status.say(`${left} lines were left out: ${this.editing.full()}.`);
     const first = entries.find((entry) => entry.kind === 'song');
     if (into === 'night' && first && this.session().songId === null)
       this.editing.goTo(first.id, first.songId);

@@ -3,7 +3,6 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
-import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatTableModule } from '@angular/material/table';
 import {
@@ -13,7 +12,7 @@ import {
   tableDoubtInWords,
   type TableColumn,
 } from '@pentachord/core/exchange';
-import { boundedList } from '@pentachord/core/library';
+import { LONGEST_SONG_NOTES } from '@pentachord/core/model';
 import { musicalKeyName } from '@pentachord/core/pitch';
 import { meaningOf, type RowMeaning } from '@pentachord/core/setlist';
 import { clockTime } from '@pentachord/core/units';
@@ -21,12 +20,15 @@ import { Store } from '@ngrx/store';
 import Papa from 'papaparse';
 import type { AppState } from '../state/reducers';
 import { selectThings } from '../state/selectors';
+import { PastedList } from '../ui/files/pasted-list';
 import { pickFiles } from '../ui/recordings/pick-files';
 
 /** Lines that are shown; the others are counted. */
 const MOST_SHOWN = 200;
-/** Bytes of a file that are read. */
-const MOST_DROPPED = 2_000_000;
+/** Lines that were not understood, of which as many are told. */
+const MOST_DOUBTS = 20;
+/** Letters of a line: one that is cut within a quotation would take the next ones with it. */
+const LONGEST_LINE = 2 * LONGEST_SONG_NOTES;
 
 /** What is to be taken of a table, and how. */
 export interface TakenTable {
@@ -59,9 +61,9 @@ const COLUMN_NAMES: Readonly<Record<TableColumn, string>> = {
     MatCheckboxModule,
     MatDialogModule,
     MatFormFieldModule,
-    MatInputModule,
     MatSelectModule,
     MatTableModule,
+    PastedList,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './table-dialog.html',
@@ -83,10 +85,12 @@ export class TableDialog {
   /** Columns that were chosen otherwise than by their headings. */
   private readonly chosen = signal<ReadonlyMap<number, TableColumn | null>>(new Map());
 
-  private readonly cells = computed(() => {
+  protected readonly longestLine = LONGEST_LINE;
+  private readonly parsed = computed(() => {
     const text = this.text().trim();
-    return text === '' ? [] : Papa.parse<string[]>(text, { skipEmptyLines: false }).data;
+    return text === '' ? null : Papa.parse<string[]>(text, { skipEmptyLines: false });
   });
+  private readonly cells = computed(() => this.parsed()?.data ?? []);
   private readonly byHeadings = computed(() => columnsOf(this.cells()));
   protected readonly headed = computed(() => this.isHeaded() ?? this.byHeadings() !== null);
   private readonly columns = computed(() => {
@@ -110,7 +114,16 @@ export class TableDialog {
   protected readonly meanings = computed(() =>
     meaningOf(this.read().rows, Object.values(this.things().songs)),
   );
-  protected readonly doubts = computed(() => this.read().doubts.map(tableDoubtInWords));
+  protected readonly doubts = computed(() => {
+    const quotes = this.parsed()?.errors.find(({ type }) => type === 'Quotes');
+    const words = this.read().doubts.map(tableDoubtInWords);
+    const more = words.length - MOST_DOUBTS;
+    return [
+      ...(quotes ? [`line ${(quotes.row ?? 0) + 1}: a quotation mark has no other one`] : []),
+      ...words.slice(0, MOST_DOUBTS),
+      ...(more > 0 ? [`and ${more} more`] : []),
+    ];
+  });
   protected readonly differing = computed(
     () => this.meanings().filter(({ changes }) => Object.keys(changes).length > 0).length,
   );
@@ -151,23 +164,9 @@ export class TableDialog {
     this.chosen.set(new Map());
   }
 
-  protected typed(box: HTMLTextAreaElement): void {
-    const text = boundedList(box.value);
-    // Before it is laid out: a line of a megabyte would take the browser minutes.
-    if (text !== box.value) box.value = text;
-    this.set(text);
-  }
-
-  protected dropped(event: DragEvent): void {
-    const file = event.dataTransfer?.files.item(0);
-    if (!file) return;
-    event.preventDefault();
-    this.readFile(file);
-  }
-
-  protected async pick(): Promise<void> {
+  protected async pick(list: PastedList): Promise<void> {
     const file = (await pickFiles('files', '.csv,.tsv,.txt,text/*')).at(0);
-    if (file) this.readFile(new Blob([file.file]));
+    if (file) await list.read(new Blob([file.file]));
   }
 
   protected take(): void {
@@ -176,14 +175,7 @@ export class TableDialog {
     this.dialog.close({ rows, into, changesKnown: this.changesKnown() });
   }
 
-  private readFile(file: Blob): void {
-    void file
-      .slice(0, MOST_DROPPED)
-      .text()
-      .then((text) => this.set(boundedList(text)));
-  }
-
-  private set(text: string): void {
+  protected set(text: string): void {
     this.text.set(text);
     this.isHeaded.set(null);
     this.chosen.set(new Map());

@@ -2,27 +2,19 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatFormFieldModule } from '@angular/material/form-field';
-import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatTableModule } from '@angular/material/table';
-import {
-  boundedList,
-  readPrograms,
-  soundsOfPrograms,
-  type NamedProgram,
-} from '@pentachord/core/library';
+import { readPrograms, soundsOfPrograms, type NamedProgram } from '@pentachord/core/library';
 import type { SoundModule } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
 import Papa from 'papaparse';
 import { RigEditing } from '../../state/editing/rig-editing';
 import type { AppState } from '../../state/reducers';
 import { selectSounds } from '../../state/selectors';
+import { PastedList } from '../../ui/files/pasted-list';
 
 /** Lines that are shown; the others are counted. */
 const MOST_SHOWN = 60;
-
-/** Bytes of a dropped file that are read. */
-const MOST_DROPPED = 2_000_000;
 
 /** Names the programs of a sound module by a list, and puts them into the sounds. */
 @Component({
@@ -31,9 +23,9 @@ const MOST_DROPPED = 2_000_000;
     MatButtonModule,
     MatButtonToggleModule,
     MatFormFieldModule,
-    MatInputModule,
     MatSelectModule,
     MatTableModule,
+    PastedList,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './programs-tab.html',
@@ -87,24 +79,6 @@ export class ProgramsTab {
     const there = known > 0 ? ` ${known} are among the sounds already.` : '';
     return `${programs.length} programs were understood.${notRead}${there}`;
   });
-
-  protected dropped(event: DragEvent): void {
-    const file = event.dataTransfer?.files.item(0);
-    if (!file) return;
-    event.preventDefault();
-    // As much as is looked at, and a little more: a file of any size is not read whole.
-    void file
-      .slice(0, MOST_DROPPED)
-      .text()
-      .then((text) => this.list.set(boundedList(text)));
-  }
-
-  protected typed(box: HTMLTextAreaElement): void {
-    const text = boundedList(box.value);
-    // Before it is laid out: a line of a megabyte would take the browser minutes.
-    if (text !== box.value) box.value = text;
-    this.list.set(text);
-  }
 
   protected take(): void {
     const { place } = this.device();

@@ -27,7 +27,7 @@ export interface PenStroke {
   `,
   styles: `
     path {
-      cursor: move;
+      cursor: var(--note-cursor, default);
       vector-effect: non-scaling-stroke;
     }
     .out {

@@ -121,25 +121,34 @@ test('all notes off silences held notes and pedals, from the button and from pad
   }
 });
 
-test('it fits a ten-inch tablet, upright too', async ({ desk, page }) => {
-  await desk.openSong('Copper Weather');
-  await page.getByRole('link', { name: 'Showtime' }).click();
-  for (const size of [
-    { width: 1280, height: 800 },
-    { width: 1024, height: 768 },
-    { width: 800, height: 1280 },
-  ]) {
-    await page.setViewportSize(size);
-    for (const name of [/Next/, /Back/, /All notes off/]) {
-      const box = await page.getByRole('button', { name }).boundingBox();
-      if (!box) throw new Error(`${name} is not there`);
-      expect(box.x).toBeGreaterThanOrEqual(0);
-      expect(box.x + box.width).toBeLessThanOrEqual(size.width);
-      expect(box.y + box.height).toBeLessThanOrEqual(size.height);
+for (const song of ['Copper Weather', 'Low Water Mark'])
+  test(`${song} fits a ten-inch tablet, upright too`, async ({ desk, page }) => {
+    await desk.openSong(song);
+    await page.getByRole('link', { name: 'Showtime' }).click();
+    await expect(page.locator('pc-getting-ready section')).toHaveCount(0, { timeout: 60_000 });
+    for (const size of [
+      { width: 1280, height: 800 },
+      { width: 1024, height: 768 },
+      { width: 800, height: 1280 },
+    ]) {
+      await page.setViewportSize(size);
+      for (const name of [/Next/, /Back/, /All notes off/]) {
+        const box = await page.getByRole('button', { name }).boundingBox();
+        if (!box) throw new Error(`${name} is not there`);
+        expect(box.x).toBeGreaterThanOrEqual(0);
+        expect(box.x + box.width).toBeLessThanOrEqual(size.width);
+        expect(box.y + box.height).toBeLessThanOrEqual(size.height);
+      }
+      // The keys of both hands are seen whole.
+      const trims = await page.locator('pc-layer-trims').boundingBox();
+      for (const keys of await page.locator('pc-hands-panel pc-keyboard').all()) {
+        const box = await keys.boundingBox();
+        expect(box?.height).toBeGreaterThan(36);
+        expect((box?.y ?? 0) + (box?.height ?? 0)).toBeLessThanOrEqual(trims?.y ?? 0);
+      }
+      const scrolls = await page.evaluate(
+        () => document.documentElement.scrollWidth > document.documentElement.clientWidth,
+      );
+      expect(scrolls).toBe(false);
     }
-    const scrolls = await page.evaluate(
-      () => document.documentElement.scrollWidth > document.documentElement.clientWidth,
-    );
-    expect(scrolls).toBe(false);
-  }
-});
+  });

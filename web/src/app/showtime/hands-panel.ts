@@ -66,7 +66,7 @@ import { Tip } from '../ui/tips/tip';
       display: flex;
       flex-direction: column;
       gap: 3px;
-      min-height: 94px;
+      min-height: 82px;
     }
     :host(.flagged) {
       min-height: 220px;
@@ -113,7 +113,7 @@ import { Tip } from '../ui/tips/tip';
     }
     pc-keyboard {
       flex: 3 1 60px;
-      min-height: 40px;
+      min-height: 33px;
       max-height: 24vh;
       --key-white: #e9e6dc;
       --key-line: #0b111d;
@@ -127,9 +127,9 @@ import { Tip } from '../ui/tips/tip';
       flex: none;
     }
     /* Names over keys need room of their own; what plays is told beside the cue in any case. */
-    @media (max-height: 899px) {
+    @media (max-height: 899px), (max-width: 999px) {
       :host(.flagged) {
-        min-height: 94px;
+        min-height: 82px;
       }
       pc-key-flags {
         display: none;

@@ -1,4 +1,5 @@
 export * from './coverage.js';
+export * from './keys-in-words.js';
 export * from './remark.js';
 export * from './remarks.js';
 export * from './mends.js';

@@ -2,13 +2,14 @@ import { layerLetter } from '../model/patch/patch.js';
 import { placeInWords } from '../model/rig/place.js';
 import { deviceAtPlace, isKeyboard, type Device, type Keyboard } from '../model/rig/rig.js';
 import type { Sound } from '../model/library/sound.js';
-import { noteName, type NoteNaming } from '../pitch/note-names.js';
+import type { NoteNaming } from '../pitch/note-names.js';
 import type { Responses } from '../loudness/plumb-line.js';
 import { intersection, widthOf, type Span } from '../range/range.js';
 import { withPicks, type CompiledLayer, type CompiledPatch } from '../routing/compile.js';
 import { layersHearing } from '../routing/hearing.js';
 import { bandRemarks } from './band-remarks.js';
 import { loudnessRemarks } from './loudness-remarks.js';
+import { keysInWords } from './keys-in-words.js';
 import { groundHeardBy, neverHeard } from './never-heard.js';
 import type { Found, Remark, RemarkKind } from './remark.js';
 import { coverage, groundOf, isFullHeight, type Coverage, type Ground } from './coverage.js';
@@ -105,12 +106,6 @@ function programRemarks(patch: CompiledPatch, { sounds, devices }: RemarkSetting
     });
   }
   return found;
-}
-
-/** A span of keys in words: `G3–A♭3`, or one name. */
-export function keysInWords(keys: Span, middleC: NoteNaming): string {
-  const low = noteName(keys.low, middleC);
-  return keys.low === keys.high ? low : `${low}–${noteName(keys.high, middleC)}`;
 }
 
 function silentRemarks(

@@ -1,10 +1,18 @@
-import { computed, inject, Injectable, linkedSignal, signal } from '@angular/core';
-import { coverage, groundOf } from '@pentachord/core/coverage';
+import {
+  computed,
+  effect,
+  inject,
+  Injectable,
+  linkedSignal,
+  signal,
+  type Signal,
+} from '@angular/core';
+import { coverage, groundOf, type Remark } from '@pentachord/core/coverage';
 import { layersHearing, soundingByKey } from '@pentachord/core/routing';
 import { Store } from '@ngrx/store';
 import { eachFrame } from '../live/frames';
 import { Live } from '../live/live';
-import { selectBudget, selectCost, selectRemarks } from '../state/machine/selectors';
+import { selectBudget, selectCost } from '../state/machine/selectors';
 import type { AppState } from '../state/reducers';
 import { selectCompiled, selectKeyboard } from '../state/selectors';
 import { PatchDesk } from './patch-desk';
@@ -17,7 +25,9 @@ const MOST_TAGS = 8;
 export class ShownPatch {
   private readonly store = inject<Store<AppState>>(Store);
   private readonly desk = inject(PatchDesk);
-  private readonly remarks = this.desk.calm.following(this.store.selectSignal(selectRemarks));
+  /** The remarks, once what finds them is there; the field and the ledger do not wait for it. */
+  private readonly found = signal<Signal<readonly Remark[]> | null>(null);
+  private readonly remarks = this.desk.calm.following(computed(() => this.found()?.() ?? []));
   private readonly cost = this.desk.calm.following(this.store.selectSignal(selectCost));
   private readonly budget = this.store.selectSignal(selectBudget);
   readonly compiled = this.desk.calm.following(this.store.selectSignal(selectCompiled));
@@ -85,5 +95,12 @@ export class ShownPatch {
   constructor() {
     const { audio } = inject(Live);
     eachFrame(() => this.sounds.set(audio.voices > 0));
+    const fetching = effect(() => {
+      if (!this.compiled()) return;
+      fetching.destroy();
+      void import('../state/machine/remarks.selectors').then(({ selectRemarks }) =>
+        this.found.set(this.store.selectSignal(selectRemarks)),
+      );
+    });
   }
 }

@@ -2,7 +2,8 @@ import { provenMendOf, remarks, type Mend, type Remark } from '@pentachord/core/
 import type { Patch } from '@pentachord/core/model';
 import { patchInPlay } from '@pentachord/core/routing';
 import { createSelector } from '@ngrx/store';
-import { selectRemarks, selectRemarkSettings } from '../../state/machine/selectors';
+import { selectRemarks } from '../../state/machine/remarks.selectors';
+import { selectRemarkSettings } from '../../state/machine/selectors';
 import {
   selectPatch,
   selectPatchSong,

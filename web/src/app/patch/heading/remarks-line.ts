@@ -4,7 +4,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { lookAt, type Mend, type Remark } from '@pentachord/core/coverage';
 import { Store } from '@ngrx/store';
 import { PatchEditing } from '../../state/editing/patch-editing';
-import { selectRemarks } from '../../state/machine/selectors';
+import { selectRemarks } from '../../state/machine/remarks.selectors';
 import type { AppState } from '../../state/reducers';
 import { selectWrittenPatch } from '../../state/selectors';
 import { LayerSelection } from '../../state/session/layer-selection';

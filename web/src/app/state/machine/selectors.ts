@@ -1,5 +1,4 @@
 import { patchCost, sharingAdvice, type MeasuredCosts } from '@pentachord/core/cost';
-import { remarks } from '@pentachord/core/coverage';
 import { wholeLoudness, type Response, type Responses } from '@pentachord/core/loudness';
 import { sourceIdOf, type Cue, type Patch, type Song } from '@pentachord/core/model';
 import { patchInPlay } from '@pentachord/core/routing';
@@ -87,11 +86,6 @@ export const selectRemarkSettings = createSelector(
   selectMiddleC,
   selectResponses,
   (devices, sounds, middleC, responses) => ({ devices, sounds, middleC, responses }),
-);
-export const selectRemarks = createSelector(
-  selectCompiled,
-  selectRemarkSettings,
-  (compiled, settings) => (compiled ? remarks(compiled, settings) : []),
 );
 
 /** What was measured to cost what, by library sound and effect. */

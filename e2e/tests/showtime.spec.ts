@@ -146,6 +146,9 @@ for (const song of ['Copper Weather', 'Low Water Mark'])
         expect(box?.height).toBeGreaterThan(36);
         expect((box?.y ?? 0) + (box?.height ?? 0)).toBeLessThanOrEqual(trims?.y ?? 0);
       }
+      // What the keys of a band start stands over them, where there is room for names that can be read.
+      const names = page.locator('pc-hands-panel pc-key-flags');
+      if (song === 'Low Water Mark' && size.width === 1280) await expect(names).toBeInViewport();
       const scrolls = await page.evaluate(
         () => document.documentElement.scrollWidth > document.documentElement.clientWidth,
       );

@@ -44,6 +44,7 @@ import { Tip } from '../ui/tips/tip';
     }
     @if (flags().length > 0) {
       <pc-key-flags
+        seenFrom="stage"
         [flags]="flags()"
         [lowestKey]="covered().ground.keys.low"
         [highestKey]="covered().ground.keys.high"
@@ -67,9 +68,6 @@ import { Tip } from '../ui/tips/tip';
       flex-direction: column;
       gap: 3px;
       min-height: 82px;
-    }
-    :host(.flagged) {
-      min-height: 220px;
     }
     h2 {
       font: 400 18px/1 var(--words);
@@ -124,15 +122,24 @@ import { Tip } from '../ui/tips/tip';
     }
     pc-key-flags {
       --flag-ground: var(--night);
+      display: none;
       flex: none;
     }
     /* Names over keys need room of their own; what plays is told beside the cue in any case. */
-    @media (max-height: 899px), (max-width: 999px) {
+    @container hands (min-height: 256px) and (min-width: 900px) {
       :host(.flagged) {
-        min-height: 82px;
+        min-height: 170px;
       }
       pc-key-flags {
-        display: none;
+        display: block;
+      }
+    }
+    @container hands (min-height: 320px) and (min-width: 900px) {
+      :host(.flagged) {
+        min-height: 195px;
+      }
+      pc-key-flags {
+        --flags-height: 104px;
       }
     }
   `,

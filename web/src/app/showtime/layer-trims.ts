@@ -54,8 +54,8 @@ const STEP = 1;
   styles: `
     :host {
       display: grid;
-      grid-template-columns: repeat(auto-fit, minmax(236px, 1fr));
-      gap: 6px 10px;
+      grid-template-columns: repeat(auto-fit, minmax(198px, 1fr));
+      gap: 6px 8px;
       /* Sixteen of them leave room for the keys above. */
       max-height: 32vh;
       overflow-y: auto;
@@ -67,7 +67,7 @@ const STEP = 1;
     }
     section {
       display: grid;
-      grid-template-columns: 48px minmax(0, 1fr) 48px;
+      grid-template-columns: 44px minmax(0, 1fr) 44px;
       align-items: center;
       border: 1px solid var(--line-on-night);
       border-left: 6px solid var(--mark);
@@ -93,6 +93,8 @@ const STEP = 1;
     }
     .by {
       color: var(--soft);
+      font-size: 15px;
+      white-space: nowrap;
     }
     .is {
       color: var(--now);

@@ -22,38 +22,51 @@ export interface KeyFlag {
   state: 'plays' | 'waits' | 'rests';
 }
 
-/** Rows over one another on which flags stand, so that names of neighbours do not cover one another. */
-const ROWS = 4;
-/** Pixels of a row, and about those of a letter. */
-const ROW_HEIGHT = 26;
-const LETTER = 7;
+/** Pixels of a row of flags, of what is beside a name, and about those of a letter: on the desk, and from a step away. */
+const ROW_HEIGHT = { desk: 26, stage: 25 };
+const BESIDE = { desk: 18, stage: 12 };
+const LETTER = { desk: 7, stage: 7.8 };
 
 /** Names of what keys start, as flags over the keys of a keyboard. */
 @Component({
   selector: 'pc-key-flags',
   imports: [DragDropModule, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '[class.stage]': "seenFrom() === 'stage'" },
   template: `
     @for (flag of placed(); track flag.id) {
       <i [style.left.%]="flag.x" [style.height.px]="flag.stem" [style.background]="flag.colour"></i>
-      <button
-        type="button"
-        matButton
-        [class.plays]="flag.state === 'plays'"
-        [class.waits]="flag.state === 'waits'"
-        [style.left.%]="flag.x"
-        [style.bottom.px]="flag.stem"
-        [style.border-color]="flag.colour"
-        [style.--mat-button-text-label-text-color]="
-          flag.state === 'plays' ? 'var(--ink)' : flag.colour
-        "
-        cdkDrag
-        [cdkDragDisabled]="!movable()"
-        (cdkDragEnded)="drop($event, flag.id)"
-        (click)="chosen.emit(flag.id)"
-      >
-        {{ flag.name }}
-      </button>
+      @if (seenFrom() === 'stage') {
+        <span
+          class="flag"
+          [class]="flag.state"
+          [style.left.%]="flag.x"
+          [style.bottom.px]="flag.stem"
+          [style.border-color]="flag.colour"
+          [style.color]="flag.state === 'plays' ? 'var(--ink)' : flag.colour"
+        >
+          {{ flag.name }}
+        </span>
+      } @else {
+        <button
+          type="button"
+          matButton
+          class="flag"
+          [class]="flag.state"
+          [style.left.%]="flag.x"
+          [style.bottom.px]="flag.stem"
+          [style.border-color]="flag.colour"
+          [style.--mat-button-text-label-text-color]="
+            flag.state === 'plays' ? 'var(--ink)' : flag.colour
+          "
+          cdkDrag
+          [cdkDragDisabled]="!movable()"
+          (cdkDragEnded)="drop($event, flag.id)"
+          (click)="chosen.emit(flag.id)"
+        >
+          {{ flag.name }}
+        </button>
+      }
     }
   `,
   styles: `
@@ -63,16 +76,15 @@ const LETTER = 7;
       height: 112px;
       overflow: hidden;
     }
+    :host(.stage) {
+      height: var(--flags-height, 79px);
+    }
     i {
       position: absolute;
       bottom: 0;
       width: 1px;
     }
-    button {
-      pointer-events: auto;
-      --mat-button-text-container-height: 22px;
-      --mat-button-text-horizontal-padding: 6px;
-      --mat-button-text-label-text-size: 12px;
+    .flag {
       position: absolute;
       min-width: 24px;
       margin-left: -1px;
@@ -82,10 +94,20 @@ const LETTER = 7;
       z-index: 1;
       white-space: nowrap;
     }
-    .plays {
+    button {
+      pointer-events: auto;
+      --mat-button-text-container-height: 22px;
+      --mat-button-text-horizontal-padding: 6px;
+      --mat-button-text-label-text-size: 12px;
+    }
+    span {
+      padding: 0 4px;
+      font: 600 15px/20px var(--words);
+    }
+    .flag.plays {
       background: var(--lamp);
     }
-    .waits {
+    .flag.waits {
       border-style: dashed;
     }
   `,
@@ -94,6 +116,8 @@ export class KeyFlags {
   readonly flags = input.required<readonly KeyFlag[]>();
   readonly lowestKey = input.required<number>();
   readonly highestKey = input.required<number>();
+  /** On stage names are larger. */
+  readonly seenFrom = input<'desk' | 'stage'>('desk');
   /** Whether flags can be dragged onto another key. */
   readonly movable = input(false);
   readonly chosen = output<string>();
@@ -102,10 +126,15 @@ export class KeyFlags {
 
   /** Pixels across, which say how many names fit beside one another. */
   private readonly width = signal(1000);
+  /** Pixels from the keys up, which say how many rows there are. */
+  private readonly height = signal(112);
   /** The names from left to right, each on the lowest row on which it covers no other. */
   protected readonly placed = computed(() => {
     const span = this.highestKey() - this.lowestKey() + 1;
-    const ends = new Array<number>(ROWS).fill(-Infinity);
+    const seenFrom = this.seenFrom();
+    const ends = new Array<number>(
+      Math.max(1, Math.floor(this.height() / ROW_HEIGHT[seenFrom])),
+    ).fill(-Infinity);
     return [...this.flags()]
       .sort((a, b) => a.key - b.key)
       .map((flag) => {
@@ -113,8 +142,8 @@ export class KeyFlags {
         const left = share * this.width();
         const free = ends.findIndex((end) => end <= left);
         const row = free >= 0 ? free : ends.indexOf(Math.min(...ends));
-        ends[row] = left + Math.max(28, flag.name.length * LETTER + 18);
-        return { ...flag, x: share * 100, stem: 4 + row * ROW_HEIGHT };
+        ends[row] = left + Math.max(28, flag.name.length * LETTER[seenFrom] + BESIDE[seenFrom]);
+        return { ...flag, x: share * 100, stem: 4 + row * ROW_HEIGHT[seenFrom] };
       });
   });
 
@@ -125,7 +154,10 @@ export class KeyFlags {
 
   constructor() {
     const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-    const watch = new ResizeObserver(() => this.width.set(host.clientWidth));
+    const watch = new ResizeObserver(() => {
+      this.width.set(host.clientWidth);
+      this.height.set(host.clientHeight);
+    });
     watch.observe(host);
     inject(DestroyRef).onDestroy(() => watch.disconnect());
   }

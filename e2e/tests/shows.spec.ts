@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { Desk } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
 
@@ -236,7 +236,7 @@ test('songs come out of a table and go out as one; what was not understood is to
   const before = 8;
   await expect(rows).toHaveCount(before);
   const choose = async (item: string) => {
-    await page.getByRole('button', { name: 'Tables' }).click();
+    await page.getByRole('button', { name: 'Sheet, tables' }).click();
     await page.getByRole('menuitem', { name: item }).click();
   };
   const saved = async (item: string) => {
@@ -277,3 +277,44 @@ test('songs come out of a table and go out as one; what was not understood is to
   await expect(dialog.getByRole('row', { name: /new song/ })).toHaveCount(2);
   await expect(dialog.getByRole('status')).toHaveCount(0);
 });
+
+test('the sheet for the stand is seen before it is printed, in parts and on the paper that are wanted', async ({
+  desk,
+  page,
+}) => {
+  await desk.openSong('Copper Weather');
+  await view(page, 'Running order');
+  await page.getByRole('button', { name: 'Sheet, tables' }).click();
+  await page.getByRole('menuitem', { name: 'Sheet for the stand…' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Sheet for the stand' });
+  const pages = dialog.getByRole('img', { name: /^Page/ });
+  await expect(pages).toHaveCount(9);
+  const first = pages.first();
+  await expect(first).toHaveAttribute('data-drawn', 'true');
+  // There is ink on it.
+  const dark = await first.evaluate((canvas: HTMLCanvasElement) => {
+    const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+    return data.filter((value, at) => at % 4 === 0 && value < 90).length;
+  });
+  expect(dark).toBeGreaterThan(1000);
+
+  await dialog.getByRole('checkbox', { name: 'a page a song' }).uncheck();
+  await expect(pages).toHaveCount(2);
+  await dialog.getByRole('checkbox', { name: 'the rig, for setting up' }).uncheck();
+  await expect(pages).toHaveCount(1);
+  await dialog.getByRole('radio', { name: 'Letter' }).click();
+  await expect.poll(() => ratioOf(first)).toBeCloseTo(792 / 612, 2);
+
+  const download = page.waitForEvent('download');
+  await dialog.getByRole('button', { name: 'Save as PDF' }).click();
+  const saved = await download;
+  expect(saved.suggestedFilename()).toBe('Night Tide at Pier Nine 2027-08-14.pdf');
+  expect((await readFile(await saved.path())).subarray(0, 5).toString()).toBe('%PDF-');
+
+  await dialog.getByRole('checkbox', { name: 'running order' }).uncheck();
+  await expect(dialog).toContainText('Choose what is to stand on it.');
+  await expect(dialog.getByRole('button', { name: 'Save as PDF' })).toBeDisabled();
+});
+
+const ratioOf = (page: Locator) =>
+  page.evaluate((canvas: HTMLCanvasElement) => canvas.height / canvas.width);

@@ -20,6 +20,7 @@ import { recordingRoutes } from './http/recordings.js';
 import { repertoireRoutes } from './http/repertoire.js';
 import { savedThingRoutes } from './http/saved-things.js';
 import { patternRoutes } from './http/patterns.js';
+import { sheetRoutes } from './http/sheets.js';
 import { soundRoutes } from './http/sounds.js';
 import type { DataFolder } from './store/data-folder.js';
 import type { Recordings } from './store/recordings.js';
@@ -65,6 +66,7 @@ export function createApp(parts: AppParts): Express {
     api.use('/sounds', soundRoutes(store));
     api.use('/patterns', patternRoutes(store));
     api.use('/keepsakes', keepsakeRoutes(store));
+    api.use('/sheets', sheetRoutes(store));
     if (recordings)
       api.use(
         '/recordings',

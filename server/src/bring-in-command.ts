@@ -267,7 +267,8 @@ function serverAt(address: string): Taker {
         await fetch(`${at(recording)}/bytes`, {
           method: 'PUT',
           headers: { 'Content-Type': 'application/octet-stream' },
-          body: bytes,
+          // Bytes of a file are never in shared memory.
+          body: bytes as Uint8Array<ArrayBuffer>,
         }),
       );
       const entered = await fetch(at(recording), {

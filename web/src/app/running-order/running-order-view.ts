@@ -10,6 +10,7 @@ import { ShowEditing } from '../state/editing/show-editing';
 import type { AppState } from '../state/reducers';
 import { selectOverrun, selectShow, selectTotalSeconds } from '../state/selectors';
 import { TimeOfDay } from '../ui/days/time-of-day';
+import { Dialogs } from '../ui/dialogs/dialogs';
 import { NameField } from '../ui/names/name-field';
 import { NumberField } from '../ui/numbers/number-field';
 import { UndoButtons } from '../ui/undo-buttons';
@@ -48,6 +49,7 @@ const LONGEST_SLOT = 86_400;
 })
 export class RunningOrderView {
   private readonly injector = inject(Injector);
+  private readonly dialogs = inject(Dialogs);
   private readonly store = inject<Store<AppState>>(Store);
   protected readonly editing = inject(ShowEditing);
   protected readonly selection = inject(EntrySelection);
@@ -102,6 +104,17 @@ export class RunningOrderView {
 
   protected async saveRepertoire(): Promise<void> {
     (await this.tables()).saveRepertoire();
+  }
+
+  /** Has the night shown as it is printed. */
+  protected async openSheet(): Promise<void> {
+    const show = this.show();
+    if (!show) return;
+    const { SheetDialog } = await import('./sheet-dialog');
+    await this.dialogs.open(SheetDialog, {
+      data: { showId: show.id, name: `${show.name} ${show.date}` },
+      ...{ width: '860px', maxWidth: '96vw' },
+    });
   }
 
   private async tables(): Promise<SongTables> {

@@ -105,8 +105,12 @@ export function sheetSong(number: number, song: Song, sources: SongSources): She
   };
 }
 
+/** Lines of a text; several empty ones are one, so that no page is left white. */
 function linesOf(text: string): string[] {
-  return text.trimEnd().split('\n');
+  return text
+    .trim()
+    .replace(/\n\s*\n/g, '\n\n')
+    .split('\n');
 }
 
 function mapsOf(patch: Patch, song: Song, sources: SongSources): SheetMap[] {

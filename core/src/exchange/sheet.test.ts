@@ -74,11 +74,14 @@ describe('the sheet', () => {
   it('plays the night as it is that night: other keys, cues left out, a note, silent layers', () => {
     const tonight = { tempo: 90, leftOut: ['two'], note: 'watch the drums' };
     const night: Show['order'] = [{ ...entry, tonight } as typeof entry];
-    const [page] = sheet({ order: night }, { ...song, notes: 'first line\nsecond line' }).songs;
+    const [page] = sheet(
+      { order: night },
+      { ...song, notes: 'first line\n\n \n\nsecond line\n\n' },
+    ).songs;
     expect(page).toMatchObject({
       ...{ tempo: '90', metre: '4/4', fingered: 'C', sounding: 'D', length: '1:00' },
       otherwise: 'at 90, 1 cue left out, watch the drums',
-      notes: ['first line', 'second line', 'watch the drums'],
+      notes: ['first line', '', 'second line', 'watch the drums'],
     });
     expect(page.cues.map(({ name }) => name)).toEqual(['one', 'three']);
     const silent = { balance: { layer: { level: -20, muted: true } } };

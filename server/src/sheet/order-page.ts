@@ -15,7 +15,7 @@ import {
 export function orderPage({ name, facts, order, presses }: Sheet, page: PageSize): Content[] {
   const { scale } = page;
   return [
-    text(name, { bold: true, fontSize: 20 * scale }),
+    text(name, { bold: true, fontSize: 20 * scale }, 18),
     text(facts.join(' · '), { font: 'Figures', fontSize: 9.5 * scale, margin: [0, 4, 0, 14] }),
     toScale(order, page),
     ruled(
@@ -45,7 +45,7 @@ function orderLine(
     text(kind === 'song' && number !== null ? `${number}` : '', { fontSize: size }),
     line(
       [
-        text(called, { bold: kind === 'song' }),
+        text(called, { bold: kind === 'song' }, 18),
         ...(otherwise
           ? [text(`  tonight ${otherwise}`, { italics: true, fontSize: 10 * scale })]
           : []),

@@ -13,11 +13,19 @@ export const INK = '#000000';
 export const SOFT = '#555555';
 const HAIRLINE = '#aaaaaa';
 
-/** Text, each letter in a typeface that has it. */
-export function text(words: string, style: Partial<ContentText> = {}): ContentText {
+/** Letters of a word that find room in a line of their own; longer ones are broken. */
+const LONGEST_WORD = 40;
+
+/** Text, each letter in a typeface that has it. A word of more letters than `longest` is broken. */
+export function text(
+  words: string,
+  style: Partial<ContentText> = {},
+  longest = LONGEST_WORD,
+): ContentText {
+  const broken = words.replace(new RegExp(`\\S{${longest}}(?=\\S)`, 'gu'), '$& ');
   return {
     ...style,
-    text: runsOf(words).map(({ text: run, wide }) => ({
+    text: runsOf(broken).map(({ text: run, wide }) => ({
       text: run,
       ...(wide && { font: 'Wide' }),
     })),

@@ -28,7 +28,7 @@ export function songPage(song: SheetSong, page: PageSize): Content[] {
   return [
     {
       columns: [
-        text(`${song.number} · ${song.name}`, { bold: true, fontSize: 20 * scale }),
+        text(`${song.number} · ${song.name}`, { bold: true, fontSize: 20 * scale }, 16),
         text(`${song.tempo} · ${song.metre}`, {
           ...{ font: 'Figures', fontSize: 15 * scale, alignment: 'right', width: 'auto' },
           margin: [12, 4 * scale, 0, 0],
@@ -68,7 +68,7 @@ function cueLine(cue: SheetCue, scale: number): Content[] {
     .join(' · ');
   return [
     text(cue.at, figures),
-    text(cue.name, { bold: true, fontSize: size }),
+    text(cue.name, { bold: true, fontSize: size }, 12),
     {
       stack: [
         line([

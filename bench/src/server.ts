@@ -3,6 +3,7 @@ import { Agent, request } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { sheetOf } from '@pentachord/core/exchange';
 import {
   newCue,
   newShow,
@@ -14,6 +15,7 @@ import {
 } from '@pentachord/core/model';
 import { createApp } from '@pentachord/server/app';
 import { fillLibrary, fillRig } from '@pentachord/server/demo/fill';
+import { sheetPdf, sheetWishesSchema } from '@pentachord/server/sheet/sheet-pdf';
 import { openDatabase, withConnection } from '@pentachord/server/store/database';
 import { Store } from '@pentachord/server/store/store';
 import BetterSqlite3 from 'better-sqlite3';
@@ -37,11 +39,32 @@ export async function measureServer(): Promise<Result[]> {
     await fillLargeShow(store);
     const read = await measureReading(knex, store);
     const save = await measureSaving(knex, store, join(folder, 'bare.sqlite'));
-    return [...read, ...save, ...(await measureClients(store))];
+    const sheet = await measureSheet(store);
+    return [...read, ...save, ...sheet, ...(await measureClients(store))];
   } finally {
     await knex.destroy();
     await rm(folder, { recursive: true, force: true });
   }
+}
+
+/** A sheet of thirty songs, once the server has made one before. */
+async function measureSheet(store: Store): Promise<Result[]> {
+  const { shows, rigs, devices, songs, patches, cues } = await store.repertoire();
+  const byId = <T extends { id: string }>(saved: readonly { value: T }[]) =>
+    new Map(saved.map(({ value }) => [value.id, value]));
+  const [{ value: show }] = shows;
+  const sources = {
+    show: { ...show, order: show.order.slice(0, 30) },
+    rig: rigs[0].value,
+    devices: devices.map(({ value }) => value),
+    ...{ songs: byId(songs), patches: byId(patches), cues: cues.map(({ value }) => value) },
+    sounds: byId(await store.sounds()),
+    patterns: byId(await store.all('patterns')),
+  };
+  const make = () => sheetPdf(sheetOf(sources), sheetWishesSchema.parse({}));
+  await make();
+  const value = await timed(make);
+  return [{ what: 'the sheet of thirty songs as PDF', value, goal: 3000, unit: 'ms' }];
 }
 
 /** Tables of a show, and which of their rows are its own. */

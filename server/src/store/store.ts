@@ -180,7 +180,7 @@ export class Store {
     return withConnection(this.knex, (connection) => revisionOf(connection, kind, id));
   }
 
-  /** The repertoire with every show and rig, in thirteen statements whatever its size, as it is at one moment. */
+  /** The repertoire with every show and rig, in sixteen statements whatever its size, as it is at one moment. */
   async repertoire(): Promise<Repertoire> {
     return this.knex.transaction(async (transaction) => {
       const all = <K extends Kind>(kind: K) => this.read(kind, () => undefined, transaction);

@@ -1,7 +1,6 @@
 import { placeInWords } from '../model/rig/place.js';
 import type { Device, Rig } from '../model/rig/rig.js';
-import type { NoteNaming } from '../pitch/note-names.js';
-import { noteName } from '../pitch/note-names.js';
+import { noteName, type NoteNaming } from '../pitch/note-names.js';
 import { planOf, stageOf } from '../rig/plan.js';
 
 /** The rig for whoever sets it up. */
@@ -28,7 +27,7 @@ export interface SheetDevice {
 }
 
 /** The rig's devices in their order, with their ports and channels. */
-export function sheetRig(rig: Rig, devices: readonly Device[], middleC: NoteNaming = 4): SheetRig {
+export function sheetRig(rig: Rig, devices: readonly Device[], middleC: NoteNaming): SheetRig {
   const placed = planOf(devices);
   const lies = new Map(placed.map((one) => [one.device.id, one]));
   return {

@@ -86,7 +86,7 @@ export function sheetOf(sources: SheetSources): Sheet {
     order,
     presses: pressesOf(sources),
     songs: pages,
-    rig: sheetRig(rig, devices),
+    rig: sheetRig(rig, devices, show.middleC),
   };
 }
 

@@ -34,6 +34,8 @@ export function sheetRoutes(store: Store): Router {
       sounds: byId(await store.sounds()),
       patterns: byId(await store.all('patterns')),
     });
+    // Whoever has chosen otherwise since does not wait for it.
+    if (response.closed) return;
     response.type('application/pdf').send(await sheetPdf(sheet, wishes.data));
   });
   return router;

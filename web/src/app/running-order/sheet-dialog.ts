@@ -3,6 +3,7 @@ import {
   Component,
   computed,
   inject,
+  linkedSignal,
   resource,
   signal,
 } from '@angular/core';
@@ -13,6 +14,11 @@ import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
 import { saveFile } from '../ui/files/save-file';
 import { SheetPages } from './sheet-pages';
 import { sheetBytes, type SheetPart } from './sheets-api';
+
+/** Milliseconds for which wishes have to rest before pages are laid out. */
+const RESTS_FOR = 150;
+
+type Sheet = Uint8Array<ArrayBuffer>;
 
 /** Of which night the sheet is. */
 export interface SheetOf {
@@ -63,7 +69,7 @@ export interface SheetOf {
     </mat-dialog-content>
     <mat-dialog-actions align="end">
       <button type="button" matButton mat-dialog-close>Close</button>
-      <button type="button" matButton="filled" [disabled]="!shown()" (click)="save()">
+      <button type="button" matButton="filled" [disabled]="!isReady()" (click)="save()">
         Save as PDF
       </button>
     </mat-dialog-actions>
@@ -111,11 +117,19 @@ export class SheetDialog {
         ? { showId: this.of.showId, paper: this.paper(), large: this.large(), parts }
         : undefined;
     },
-    loader: ({ params, abortSignal }) => sheetBytes(params, abortSignal),
+    loader: async ({ params, abortSignal }) => {
+      await new Promise((resolve) => setTimeout(resolve, RESTS_FOR));
+      abortSignal.throwIfAborted();
+      return sheetBytes(params, abortSignal);
+    },
   });
-  protected readonly shown = computed(() =>
-    this.sheet.hasValue() && this.wanted().size > 0 ? this.sheet.value() : null,
-  );
+  /** What was laid out last stays until the next is. */
+  private readonly last = linkedSignal<Sheet | null, Sheet | null>({
+    source: () => (this.sheet.hasValue() ? this.sheet.value() : null),
+    computation: (now, before) => now ?? before?.value ?? null,
+  });
+  protected readonly shown = computed(() => (this.wanted().size > 0 ? this.last() : null));
+  protected readonly isReady = computed(() => this.sheet.hasValue() && this.shown() !== null);
 
   protected want(part: SheetPart, isWanted: boolean): void {
     const wanted = new Set(this.wanted());

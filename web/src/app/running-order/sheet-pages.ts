@@ -1,15 +1,17 @@
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
+  ChangeDetectorRef,
   Component,
-  DestroyRef,
   effect,
   ElementRef,
   inject,
+  Injector,
   input,
   signal,
   viewChildren,
 } from '@angular/core';
-import { getDocument, GlobalWorkerOptions, type PDFDocumentProxy } from 'pdfjs-dist';
+import { getDocument, GlobalWorkerOptions } from 'pdfjs-dist';
 
 /** Pixels across of a page that is shown. */
 const ACROSS = 520;
@@ -45,7 +47,9 @@ export class SheetPages {
   readonly bytes = input.required<Uint8Array>();
   protected readonly pages = signal<readonly number[]>([]);
   private readonly sheets = viewChildren<ElementRef<HTMLCanvasElement>>('sheet');
-  private readonly opened = signal<PDFDocumentProxy | null>(null);
+  private readonly injector = inject(Injector);
+  /** What is drawn now: one document after the other, since a canvas takes one drawing at a time. */
+  private drawing = Promise.resolve();
 
   constructor() {
     GlobalWorkerOptions.workerPort ??= new Worker(
@@ -53,44 +57,46 @@ export class SheetPages {
       { type: 'module' },
     );
     effect((onCleanup) => {
-      // What takes it apart keeps what it is given.
-      const loading = getDocument({ data: this.bytes().slice(), isEvalSupported: false });
-      let isWanted = true;
-      onCleanup(() => {
-        isWanted = false;
-        void loading.destroy();
-      });
-      void loading.promise.then(
-        (read) => {
-          if (!isWanted) return;
-          this.pages.set(Array.from({ length: read.numPages }, (_, at) => at + 1));
-          this.opened.set(read);
-        },
-        () => undefined,
-      );
+      const bytes = this.bytes();
+      const left = new AbortController();
+      onCleanup(() => left.abort());
+      // What was left, or is no document, is followed by the next one.
+      this.drawing = this.drawing.then(() => this.show(bytes, left.signal)).catch(() => undefined);
     });
-    effect(() => {
-      const opened = this.opened();
-      const sheets = this.sheets();
-      if (opened && sheets.length === opened.numPages) void this.draw(opened, sheets);
-    });
-    inject(DestroyRef).onDestroy(() => this.opened.set(null));
   }
 
-  /** Draws page after page, until another document is there. */
-  private async draw(
-    opened: PDFDocumentProxy,
-    sheets: readonly ElementRef<HTMLCanvasElement>[],
-  ): Promise<void> {
-    for (const [at, { nativeElement: canvas }] of sheets.entries()) {
-      if (this.opened() !== opened) return;
-      const page = await opened.getPage(at + 1);
-      const { width } = page.getViewport({ scale: 1 });
-      const viewport = page.getViewport({ scale: (ACROSS / width) * devicePixelRatio });
-      canvas.width = viewport.width;
-      canvas.height = viewport.height;
-      await page.render({ canvas, viewport }).promise;
-      canvas.dataset['drawn'] = 'true';
+  /** Draws page after page, until another document is wanted. */
+  private async show(bytes: Uint8Array, left: AbortSignal): Promise<void> {
+    if (left.aborted) return;
+    // What takes it apart keeps what it is given.
+    const loading = getDocument({ data: bytes.slice(), isEvalSupported: false });
+    try {
+      const opened = await loading.promise;
+      if (left.aborted) return;
+      this.pages.set(Array.from({ length: opened.numPages }, (_, at) => at + 1));
+      await this.rendered(left);
+      for (const [at, { nativeElement: canvas }] of this.sheets().entries()) {
+        if (left.aborted) return;
+        const page = await opened.getPage(at + 1);
+        const { width } = page.getViewport({ scale: 1 });
+        const viewport = page.getViewport({ scale: (ACROSS / width) * devicePixelRatio });
+        canvas.width = viewport.width;
+        canvas.height = viewport.height;
+        await page.render({ canvas, viewport }).promise;
+        canvas.dataset['drawn'] = 'true';
+      }
+    } finally {
+      await loading.destroy();
     }
+  }
+
+  /** Waits until as many canvases are there as there are pages, or nobody wants them any more. */
+  private rendered(left: AbortSignal): Promise<void> {
+    return new Promise((resolve) => {
+      left.addEventListener('abort', () => resolve(), { once: true });
+      afterNextRender(() => resolve(), { injector: this.injector });
+      // Where the pages are as many as before, nothing else would have it look.
+      this.injector.get(ChangeDetectorRef).markForCheck();
+    });
   }
 }

@@ -68,7 +68,7 @@ export interface SheetOf {
       </div>
     </mat-dialog-content>
     <mat-dialog-actions align="end">
-      <button type="button" matButton mat-dialog-close>Close</button>
+      <button type="button" matButton mat-dialog-close>Done</button>
       <button type="button" matButton="filled" [disabled]="!isReady()" (click)="save()">
         Save as PDF
       </button>

@@ -1,2 +1,3 @@
 export * from './range.js';
 export * from './splits.js';
+export * from './rows.js';

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { coverage } from '@pentachord/core/coverage';
 import { picksOf, type Keyboard } from '@pentachord/core/model';
 import type { NoteNaming } from '@pentachord/core/pitch';
+import { rowsOf } from '@pentachord/core/range';
 import { underHands, type CompiledPatch } from '@pentachord/core/routing';
 import { dequal } from 'dequal';
 import { eachFrame } from '../live/frames';
@@ -134,6 +135,14 @@ import { Tip } from '../ui/tips/tip';
         display: block;
       }
     }
+    @container crowded-hands (min-height: 350px) and (min-width: 900px) {
+      :host(.flagged) {
+        min-height: 170px;
+      }
+      pc-key-flags {
+        display: block;
+      }
+    }
     @container hands (min-height: 320px) and (min-width: 900px) {
       :host(.flagged) {
         min-height: 195px;
@@ -172,7 +181,6 @@ export class HandsPanel {
   protected readonly rows = computed(() => {
     const { low, high } = this.covered().ground.keys;
     const span = high - low + 1;
-    const rows: { end: number; bars: ReturnType<typeof bar>[] }[] = [];
     const bar = ({ layer, keys, words, muted }: ReturnType<typeof this.found>[number]) => ({
       id: layer.id,
       name: layer.name,
@@ -183,14 +191,12 @@ export class HandsPanel {
       colour: this.markOf(layer.index),
       wash: muted ? 'none' : `${this.markOf(layer.index)}30`,
     });
-    for (const hand of this.found()) {
-      const row = rows.find((r) => r.end < hand.keys.low);
-      if (row) {
-        row.bars.push(bar(hand));
-        row.end = hand.keys.high;
-      } else rows.push({ end: hand.keys.high, bars: [bar(hand)] });
-    }
-    return rows.map((row) => row.bars);
+    const rows: ReturnType<typeof bar>[][] = [];
+    const found = this.found();
+    rowsOf(found.map(({ keys }) => keys)).forEach((row, at) => {
+      (rows[row] ??= []).push(bar(found[at]));
+    });
+    return rows;
   });
 
   constructor() {

@@ -3,7 +3,7 @@ import { Agent, request } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { sheetOf } from '@pentachord/core/exchange';
+import { sheetOf, sheetWishesSchema } from '@pentachord/core/exchange';
 import {
   newCue,
   newShow,
@@ -15,7 +15,7 @@ import {
 } from '@pentachord/core/model';
 import { createApp } from '@pentachord/server/app';
 import { fillLibrary, fillRig } from '@pentachord/server/demo/fill';
-import { sheetPdf, sheetWishesSchema } from '@pentachord/server/sheet/sheet-pdf';
+import { sheetPdf } from '@pentachord/server/sheet/sheet-pdf';
 import { openDatabase, withConnection } from '@pentachord/server/store/database';
 import { Store } from '@pentachord/server/store/store';
 import BetterSqlite3 from 'better-sqlite3';

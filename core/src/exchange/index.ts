@@ -14,3 +14,4 @@ export * from './sheet.js';
 export * from './sheet-song.js';
 export * from './sheet-rig.js';
 export * from './sheet-sources.js';
+export * from './sheet-wishes.js';

@@ -9,7 +9,7 @@ export interface SheetRig {
   devices: readonly SheetDevice[];
   /** What channels are called, where they are called anything. */
   channels: readonly { channel: number; label: string }[];
-  /** The stage from above, cm: the audience is below. */
+  /** The stage from above, cm: the audience is where y is 0. */
   stage: { width: number; depth: number };
 }
 
@@ -22,26 +22,22 @@ export interface SheetDevice {
   channels: string;
   /** Its keys, pads or what it is. */
   has: string;
-  /** Where it lies on the stage, cm; null for a pedal, which lies under what it is plugged into. */
-  at: { x: number; y: number; width: number; depth: number } | null;
+  /** Where it lies on the stage, cm. */
+  at: { x: number; y: number; width: number; depth: number };
 }
 
 /** The rig's devices in their order, with their ports and channels. */
 export function sheetRig(rig: Rig, devices: readonly Device[], middleC: NoteNaming): SheetRig {
   const placed = planOf(devices);
-  const lies = new Map(placed.map((one) => [one.device.id, one]));
   return {
     name: rig.name,
-    devices: devices.map((device) => {
-      const at = lies.get(device.id);
-      return {
-        name: device.name,
-        place: placeInWords(device.place),
-        port: device.port,
-        ...{ channels: channelsOf(device), has: whatItHas(device, middleC) },
-        at: at ? { x: at.x, y: at.y, width: at.width, depth: at.depth } : null,
-      };
-    }),
+    devices: placed.map(({ device, x, y, width, depth }) => ({
+      name: device.name,
+      place: placeInWords(device.place),
+      port: device.port,
+      ...{ channels: channelsOf(device), has: whatItHas(device, middleC) },
+      at: { x, y, width, depth },
+    })),
     channels: rig.labels.flatMap((label, at) => (label ? [{ channel: at + 1, label }] : [])),
     stage: stageOf(placed),
   };

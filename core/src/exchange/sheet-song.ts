@@ -5,7 +5,9 @@ import { newCue, type Cue } from '../model/show/cue.js';
 import { controlInWords } from '../model/show/show-control.js';
 import type { Song } from '../model/show/song.js';
 import { musicalKeyName } from '../pitch/musical-keys.js';
+import { triggerName } from '../patterns/words.js';
 import { noteName } from '../pitch/note-names.js';
+import { rowsOf } from '../range/rows.js';
 import { underHands } from '../routing/hands.js';
 import type { CompiledPatch, CompiledRig } from '../routing/compile.js';
 import { patchInPlay } from '../routing/patch-in-play.js';
@@ -79,8 +81,6 @@ interface SongSources extends Omit<SheetSources, 'songs'> {
   cues: readonly Cue[];
   compiled: CompiledRig;
   otherwise: string;
-  /** A note for this night alone. */
-  tonight: string;
 }
 
 /** What stands on the page of a song. */
@@ -98,15 +98,16 @@ export function sheetSong(number: number, song: Song, sources: SongSources): She
     sounding: musicalKeyName(song.sounding),
     length: clockTime(song.lengthSeconds),
     otherwise,
-    notes: [song.notes, sources.tonight].filter((text) => text !== '').flatMap(linesOf),
+    notes: linesOf(song.notes),
     maps: played.flatMap((patch) => mapsOf(patch, song, sources)),
-    cues: cues.map((cue, at) => sheetCue(cue, cues.at(at - 1) ?? cue, at === 0, song, sources)),
+    cues: cues.map((cue, at) => sheetCue(cue, at === 0 ? null : cues[at - 1], song, sources)),
     controls: controlsOf(played, song, sources),
   };
 }
 
 /** Lines of a text; several empty ones are one, so that no page is left white. */
 function linesOf(text: string): string[] {
+  if (text.trim() === '') return [];
   return text
     .trim()
     .replace(/\n\s*\n/g, '\n\n')
@@ -119,15 +120,12 @@ function mapsOf(patch: Patch, song: Song, sources: SongSources): SheetMap[] {
   const { compiled } = patchInPlay(patch, playedWith);
   return devices.filter(isKeyboard).flatMap((keyboard) => {
     const shift = keyboard.octaveShift * 12;
-    const ends: number[] = [];
-    const bars = underHands(compiled, keyboard, show.middleC).map(
-      ({ layer, keys: { low, high }, words, muted }): SheetBar => {
-        const free = ends.findIndex((end) => end < low);
-        const row = free < 0 ? ends.length : free;
-        ends[row] = high;
-        return { letter: layerLetter(layer.index), name: layer.name, words, low, high, row, muted };
-      },
-    );
+    const hands = underHands(compiled, keyboard, show.middleC);
+    const rows = rowsOf(hands.map(({ keys }) => keys));
+    const bars = hands.map(({ layer, keys: { low, high }, words, muted }, at): SheetBar => {
+      const letter = layerLetter(layer.index);
+      return { letter, name: layer.name, words, low, high, row: rows[at], muted };
+    });
     const starts = startsOn(compiled, rig.ids.indexOf(keyboard.id), show.middleC);
     if (bars.length === 0 && starts.length === 0) return [];
     return {
@@ -138,8 +136,6 @@ function mapsOf(patch: Patch, song: Song, sources: SongSources): SheetMap[] {
   });
 }
 
-const BAND_KEYS = { start: 'all begin', stop: 'all stop', next: 'all to their next' };
-
 function startsOn(
   { band }: CompiledPatch,
   device: number,
@@ -149,11 +145,7 @@ function startsOn(
   for (let key = 0; device >= 0 && key < 128; key++) {
     const at = band.triggerAt[device * 128 + key];
     if (at === 0) continue;
-    const names = band.triggers[at - 1].map((trigger) => {
-      if (trigger.kind === 'band') return BAND_KEYS[trigger.bandKey.does];
-      if (trigger.kind === 'pattern') return trigger.pattern.name;
-      return `${band.accompanists[trigger.accompanist].source.name} off`;
-    });
+    const names = band.triggers[at - 1].map((trigger) => triggerName(trigger, band));
     starts.push({ key: noteName(key, middleC), names });
   }
   return starts;
@@ -161,23 +153,23 @@ function startsOn(
 
 function sheetCue(
   cue: Cue,
-  before: Cue,
-  isFirst: boolean,
+  before: Cue | null,
   song: Song,
   { show, devices, patches }: SongSources,
 ): SheetCue {
   const patch = patches.get(cue.patchId);
-  const stays = !isFirst && before.patchId === cue.patchId;
+  const same = before?.patchId === cue.patchId ? before : null;
   const fade = fadeSecondsOf(cue, show.defaultFadeSeconds);
   const programs = cue.programs.map(
     ({ place, channel, program }) =>
       `program ${program + 1} on ${placeInWords(place)}, channel ${channel}`,
   );
   return {
-    at: clockTime(cue.atSeconds),
+    // The first cue is the song’s beginning, wherever it was put.
+    at: clockTime(before ? cue.atSeconds : 0),
     name: cue.name,
-    patch: stays ? '' : (patch?.name ?? ''),
-    changes: [...(patch ? changesOf(patch, stays ? before : null, cue, song) : []), ...programs],
+    patch: same ? '' : (patch?.name ?? ''),
+    changes: [...(patch ? changesOf(patch, same, cue, song) : []), ...programs],
     glide: fade === 0 ? 'at once' : `${fade} s`,
     presses: show.controls
       .filter((control) => control.action === 'goTo' && control.cueId === cue.id)
@@ -198,7 +190,9 @@ function changesOf(patch: Patch, before: Cue | null, cue: Cue, song: Song): stri
     if (what === 'mute') return now === 'on' ? `no ${name}` : `with ${name}`;
     // How loud it would be is nothing to read about what is silent.
     if (layerId !== null && silent.has(layerId)) return [];
-    return what === 'level' ? `${name} ${now}` : `${name}: ${what} ${now}`;
+    if (what === 'level') return `${name} ${now}`;
+    // Settings of an accompanist say themselves whose they are.
+    return what.includes(name) ? `${what} ${now}` : `${name}: ${what} ${now}`;
   });
 }
 

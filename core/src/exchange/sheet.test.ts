@@ -33,17 +33,19 @@ describe('the sheet', () => {
     expect(lines.map(({ number, kind, at, keys }) => [number, kind, at, keys])).toEqual([
       [1, 'song', '20:15', 'C → D'],
       [null, 'gap', '20:16', ''],
-      [2, 'song', '20:18', ''],
+      // What cannot be read keeps its place, and takes no number.
+      [null, 'song', '20:18', ''],
       // It comes when it is asked for.
-      [3, 'encore', '', 'C → D'],
+      [2, 'encore', '', 'C → D'],
     ]);
     expect(facts).toEqual([
-      ...['2027-01-01', 'The pier', 'start 20:15', 'slot 1:00'],
+      ...['Fri, 1 Jan 2027', 'The pier', 'start 20:15', 'slot 1:00'],
       'ends 20:18',
     ]);
-    // What cannot be read has no page, and its number stays its own.
-    expect(songs.map(({ number }) => number)).toEqual([1, 3]);
-    expect(sheet().order[0].at).toBe('0:00');
+    expect(songs.map(({ number }) => number)).toEqual([1, 2]);
+    expect(sheet().order[0]).toMatchObject({ at: '0:00', tempo: '100' });
+    const waltz = { ...song, metre: { beats: 3, unit: 4 } as const };
+    expect(sheet({}, waltz).order[0].tempo).toBe('100 3/4');
   });
 
   it('tells of each cue what it brings, and what is otherwise than in the one before', () => {
@@ -81,7 +83,7 @@ describe('the sheet', () => {
     expect(page).toMatchObject({
       ...{ tempo: '90', metre: '4/4', fingered: 'C', sounding: 'D', length: '1:00' },
       otherwise: 'at 90, 1 cue left out, watch the drums',
-      notes: ['first line', '', 'second line', 'watch the drums'],
+      notes: ['first line', '', 'second line'],
     });
     expect(page.cues.map(({ name }) => name)).toEqual(['one', 'three']);
     const silent = { balance: { layer: { level: -20, muted: true } } };

@@ -1,5 +1,5 @@
 import type { Show } from '../model/show/show.js';
-import type { Song } from '../model/show/song.js';
+import { FOUR_FOUR, type Song } from '../model/show/song.js';
 import { controlInWords } from '../model/show/show-control.js';
 import { musicalKeyName } from '../pitch/musical-keys.js';
 import { compileRig } from '../routing/compile.js';
@@ -8,7 +8,7 @@ import { timeline, totalSeconds } from '../setlist/running-order.js';
 import { tonightInWords } from '../setlist/tonight.js';
 import { jobsNow } from '../ties/in-force.js';
 import { jobInWords } from '../ties/words.js';
-import { clockTime, timeOfDay } from '../units/times.js';
+import { clockTime, dayInWords, timeOfDay } from '../units/times.js';
 import type { SheetControl, SheetSources } from './sheet-sources.js';
 import { sheetRig, type SheetRig } from './sheet-rig.js';
 import { sheetSong, type SheetSong } from './sheet-song.js';
@@ -59,15 +59,16 @@ export function sheetOf(sources: SheetSources): Sheet {
       order.push({ ...place, number: null, kind: 'gap', keys: '', tempo: '', otherwise: '' });
       continue;
     }
-    number++;
     const written = songs.get(entry.songId);
     const otherwise = written && entry.tonight ? tonightInWords(written, entry.tonight) : '';
+    // Numbers are those by which songs are found while playing: what cannot be read has none.
+    if (song) number++;
     order.push({
       ...place,
-      number,
+      number: song && number,
       kind: entry.encore ? 'encore' : 'song',
       keys: song ? keysInWords(song) : '',
-      tempo: song ? `${song.tempo}` : '',
+      tempo: song ? tempoInWords(song) : '',
       // An encore comes when it is asked for.
       ...(entry.encore && { at: '' }),
       otherwise,
@@ -75,7 +76,7 @@ export function sheetOf(sources: SheetSources): Sheet {
     if (song)
       pages.push(
         sheetSong(number, song, {
-          ...{ ...sources, compiled, otherwise, tonight: entry.tonight?.note ?? '' },
+          ...{ ...sources, compiled, otherwise },
           cues: (cues.get(song.id) ?? []).filter(({ id }) => !entry.tonight?.leftOut.includes(id)),
         }),
       );
@@ -90,6 +91,13 @@ export function sheetOf(sources: SheetSources): Sheet {
   };
 }
 
+/** Beats per minute, and the metre where it is another than most have. */
+function tempoInWords({ tempo, metre: { beats, unit } }: Song): string {
+  return beats === FOUR_FOUR.beats && unit === FOUR_FOUR.unit
+    ? `${tempo}`
+    : `${tempo} ${beats}/${unit}`;
+}
+
 /** The keys of a song: where the hands are, and what sounds if that is another. */
 function keysInWords({ fingered, sounding }: Song): string {
   const [hands, sounds] = [fingered, sounding].map((key) => musicalKeyName(key));
@@ -97,7 +105,7 @@ function keysInWords({ fingered, sounding }: Song): string {
 }
 
 function factsOf({ date, place, doors, start, slotSeconds }: Show, seconds: number): string[] {
-  const facts = [date];
+  const facts = [dayInWords(date)];
   if (place) facts.push(place);
   if (doors) facts.push(`doors ${doors}`);
   if (start) facts.push(`start ${start}`);

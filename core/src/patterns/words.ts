@@ -63,10 +63,17 @@ export function mannerInWords({
 
 const BAND_KEY_WORDS = { start: 'all begin', stop: 'all stop', next: 'all go on to their next' };
 
-/** What a key starts, in words: `“half tide” of Quay drums, on the bar`. */
-export function triggerInWords(trigger: Trigger, { accompanists }: CompiledBand): string {
+/** What a key starts, by name alone: `half tide`, `Quay drums stops`. */
+export function triggerName(trigger: Trigger, { accompanists }: CompiledBand): string {
   if (trigger.kind === 'band') return BAND_KEY_WORDS[trigger.bandKey.does];
-  const { name, begins } = accompanists[trigger.accompanist].source;
-  if (trigger.kind === 'stop') return `${name} stops`;
-  return `“${trigger.pattern.name}” of ${name}, ${BEGINS_WORDS[begins]}`;
+  if (trigger.kind === 'pattern') return trigger.pattern.name;
+  return `${accompanists[trigger.accompanist].source.name} stops`;
+}
+
+/** What a key starts, in words: `“half tide” of Quay drums, on the bar`. */
+export function triggerInWords(trigger: Trigger, band: CompiledBand): string {
+  const called = triggerName(trigger, band);
+  if (trigger.kind !== 'pattern') return called;
+  const { name, begins } = band.accompanists[trigger.accompanist].source;
+  return `“${called}” of ${name}, ${BEGINS_WORDS[begins]}`;
 }

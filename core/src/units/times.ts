@@ -36,3 +36,13 @@ export function timeOfDay(from: string, seconds: Seconds): string {
   const whole = (((hours * 60 + minutes + Math.floor(seconds / 60)) % day) + day) % day;
   return `${String(Math.floor(whole / 60)).padStart(2, '0')}:${String(whole % 60).padStart(2, '0')}`;
 }
+
+const DAYS = new Intl.DateTimeFormat('en-GB', {
+  ...({ weekday: 'short', day: 'numeric', month: 'short', year: 'numeric' } as const),
+  timeZone: 'UTC',
+});
+
+/** A day that `yyyy-mm-dd` names, in words: `Sat, 14 Aug 2027`. */
+export function dayInWords(date: string): string {
+  return DAYS.format(new Date(`${date}T00:00Z`));
+}

@@ -1,6 +1,5 @@
-import { sheetOf } from '@pentachord/core/exchange';
+import { sheetOf, sheetWishesSchema } from '@pentachord/core/exchange';
 import { Router } from 'express';
-import { sheetPdf, sheetWishesSchema } from '../sheet/sheet-pdf.js';
 import type { Store } from '../store/store.js';
 import { faultOf, sendFault } from './faults.js';
 
@@ -34,6 +33,8 @@ export function sheetRoutes(store: Store): Router {
       sounds: byId(await store.sounds()),
       patterns: byId(await store.all('patterns')),
     });
+    // What lays out pages is large, and not needed before the first sheet.
+    const { sheetPdf } = await import('../sheet/sheet-pdf.js');
     // Whoever has chosen otherwise since does not wait for it.
     if (response.closed) return;
     response.type('application/pdf').send(await sheetPdf(sheet, wishes.data));

@@ -1,15 +1,6 @@
 import type { Sheet, SheetLine } from '@pentachord/core/exchange';
 import type { Content } from './pdf-types.js';
-import {
-  drawing,
-  drawnWords,
-  fitting,
-  line,
-  ruled,
-  SOFT,
-  text,
-  type PageSize,
-} from './page-parts.js';
+import { drawing, drawnWords, fitting, line, ruled, text, type PageSize } from './page-parts.js';
 
 /** The running order: the night to scale, then line by line. */
 export function orderPage({ name, facts, order, presses }: Sheet, page: PageSize): Content[] {
@@ -75,5 +66,5 @@ function toScale(order: readonly SheetLine[], { width, scale }: PageSize): Conte
     const words = fitting(`${number}`, long, size);
     return `<rect x="${x}" y="0.5" width="${long}" height="${height - 1}" fill="white" stroke="black" stroke-width="1"/>${drawnWords(words, { x: x + long / 2, y: height / 2 + size * 0.35, size, middle: true })}`;
   });
-  return { stack: [drawing(width, height, shapes)], margin: [0, 0, 0, 16 * scale], color: SOFT };
+  return { stack: [drawing(width, height, shapes)], margin: [0, 0, 0, 16 * scale] };
 }

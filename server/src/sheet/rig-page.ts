@@ -36,7 +36,6 @@ function planOfStage({ devices, stage }: SheetRig, { width, scale }: PageSize): 
   const share = Math.min(width / stage.width, 300 / stage.depth);
   const size = 8 * scale;
   const shapes = devices.flatMap(({ name, at }) => {
-    if (!at) return [];
     const [x, y, wide, deep] = [at.x, at.y, at.width, at.depth].map((cm) => cm * share);
     // Beside what is too narrow for its name.
     const inside = wide >= 60;
@@ -51,8 +50,13 @@ function planOfStage({ devices, stage }: SheetRig, { width, scale }: PageSize): 
   });
   const height = stage.depth * share;
   const frame = `<rect x="0.5" y="0.5" width="${stage.width * share - 1}" height="${height - 1}" fill="white" stroke="#aaaaaa" stroke-width="0.5"/>`;
+  const audience = drawnWords('audience ↑', {
+    x: stage.width * share - 52 * scale,
+    y: size + 3,
+    size,
+  });
   return {
-    stack: [drawing(stage.width * share, height, [frame, ...shapes])],
+    stack: [drawing(stage.width * share, height, [frame, audience, ...shapes])],
     margin: [0, 0, 0, 12],
   };
 }

@@ -1,29 +1,11 @@
-import type { Sheet } from '@pentachord/core/exchange';
+import type { Sheet, SheetWishes } from '@pentachord/core/exchange';
 import pdfmake from 'pdfmake';
 import type { Content, Description } from './pdf-types.js';
-import * as z from 'zod';
 import { orderPage } from './order-page.js';
 import { SOFT, text, type PageSize } from './page-parts.js';
 import { rigPage } from './rig-page.js';
 import { songPage } from './song-page.js';
 import { isTypeface, TYPEFACES } from './typefaces.js';
-
-/** The parts that a sheet can have. */
-export const SHEET_PARTS = ['order', 'songs', 'rig'] as const;
-
-/** How a sheet is wanted. */
-export const sheetWishesSchema = z.object({
-  paper: z.enum(['A4', 'Letter']).default('A4'),
-  /** Letters for the dark, half as large again. */
-  large: z.stringbool().default(false),
-  /** Parts, with commas between them; all if left out. */
-  parts: z
-    .string()
-    .transform((words) => words.split(','))
-    .pipe(z.array(z.enum(SHEET_PARTS)).min(1))
-    .default([...SHEET_PARTS]),
-});
-export type SheetWishes = z.infer<typeof sheetWishesSchema>;
 
 /** Points across of the papers, and their margins. */
 const ACROSS = { A4: 595.28, Letter: 612 };

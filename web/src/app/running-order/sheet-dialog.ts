@@ -11,9 +11,19 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
+import { SHEET_PARTS, type SheetPart } from '@pentachord/core/exchange';
+import { Store } from '@ngrx/store';
+import type { AppState } from '../state/reducers';
+import { selectSavingState } from '../state/saving/selectors';
 import { saveFile } from '../ui/files/save-file';
 import { SheetPages } from './sheet-pages';
-import { sheetBytes, type SheetPart } from './sheets-api';
+import { sheetBytes } from './sheets-api';
+
+const PART_NAMES: Readonly<Record<SheetPart, string>> = {
+  order: 'running order',
+  songs: 'a page a song',
+  rig: 'the rig, for setting up',
+};
 
 /** Milliseconds for which wishes have to rest before pages are laid out. */
 const RESTS_FOR = 150;
@@ -54,10 +64,12 @@ export interface SheetOf {
         <p role="status">
           @if (sheet.error(); as fault) {
             {{ told(fault) }}
-          } @else if (sheet.isLoading()) {
-            The pages are being laid out…
           } @else if (wanted().size === 0) {
             Choose what is to stand on it.
+          } @else if (!isReady()) {
+            The pages are being laid out…
+          } @else if (isBehind()) {
+            What is not saved is not on it.
           }
         </p>
       </div>
@@ -102,25 +114,24 @@ export interface SheetOf {
 })
 export class SheetDialog {
   private readonly of = inject<SheetOf>(MAT_DIALOG_DATA);
-  protected readonly parts: readonly { id: SheetPart; name: string }[] = [
-    { id: 'order', name: 'running order' },
-    { id: 'songs', name: 'a page a song' },
-    { id: 'rig', name: 'the rig, for setting up' },
-  ];
+  private readonly saving = inject<Store<AppState>>(Store).selectSignal(selectSavingState);
+  protected readonly parts = SHEET_PARTS.map((id) => ({ id, name: PART_NAMES[id] }));
   protected readonly paper = signal<'A4' | 'Letter'>('A4');
   protected readonly large = signal(false);
-  protected readonly wanted = signal<ReadonlySet<SheetPart>>(new Set(['order', 'songs', 'rig']));
+  protected readonly wanted = signal<ReadonlySet<SheetPart>>(new Set(SHEET_PARTS));
+  private readonly isSaving = computed(() => this.saving().state === 'saving');
+  protected readonly isBehind = computed(() => this.saving().state === 'not saved');
   protected readonly sheet = resource({
     params: () => {
-      const parts = this.parts.map(({ id }) => id).filter((id) => this.wanted().has(id));
-      return parts.length > 0
-        ? { showId: this.of.showId, paper: this.paper(), large: this.large(), parts }
-        : undefined;
+      const parts = SHEET_PARTS.filter((id) => this.wanted().has(id));
+      // It is made of what is saved: what was changed just now is waited for.
+      if (parts.length === 0 || this.isSaving()) return undefined;
+      return { paper: this.paper(), large: this.large(), parts };
     },
     loader: async ({ params, abortSignal }) => {
       await new Promise((resolve) => setTimeout(resolve, RESTS_FOR));
       abortSignal.throwIfAborted();
-      return sheetBytes(params, abortSignal);
+      return sheetBytes(this.of.showId, params, abortSignal);
     },
   });
   /** What was laid out last stays until the next is. */

@@ -21,6 +21,9 @@ const ACROSS = 520;
   selector: 'pc-sheet-pages',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    @if (isUnreadable()) {
+      <p>The pages cannot be shown here. The sheet can be saved all the same.</p>
+    }
     @for (page of pages(); track page) {
       <canvas
         #sheet
@@ -47,6 +50,7 @@ export class SheetPages {
   readonly bytes = input.required<Uint8Array>();
   protected readonly pages = signal<readonly number[]>([]);
   private readonly sheets = viewChildren<ElementRef<HTMLCanvasElement>>('sheet');
+  protected readonly isUnreadable = signal(false);
   private readonly injector = inject(Injector);
   /** What is drawn now: one document after the other, since a canvas takes one drawing at a time. */
   private drawing = Promise.resolve();
@@ -73,6 +77,7 @@ export class SheetPages {
     try {
       const opened = await loading.promise;
       if (left.aborted) return;
+      this.isUnreadable.set(false);
       this.pages.set(Array.from({ length: opened.numPages }, (_, at) => at + 1));
       await this.rendered(left);
       for (const [at, { nativeElement: canvas }] of this.sheets().entries()) {
@@ -85,6 +90,9 @@ export class SheetPages {
         await page.render({ canvas, viewport }).promise;
         canvas.dataset['drawn'] = 'true';
       }
+    } catch (fault) {
+      if (!left.aborted) this.isUnreadable.set(true);
+      throw fault;
     } finally {
       await loading.destroy();
     }

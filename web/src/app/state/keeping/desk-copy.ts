@@ -12,7 +12,8 @@ import { ownStorage } from '../../live/browser/storage';
 import { PlayingWindow } from '../../live/window/playing-window';
 import type { Unsaved } from '../show/document';
 import type { DeskStores } from './desk-stores';
-import { readUnsaved, wholeOnes } from './kept-things';
+import { puttingOf, readUnsaved, wholeOnes } from './kept-things';
+import { forgetSettled, isSettled, settle, type Putting } from './settled';
 import { putHistory, readHistory } from './window-histories';
 import { bookmarkSchema, type Bookmark } from '../session/session';
 
@@ -66,10 +67,13 @@ export class DeskCopy {
   private database: Promise<IDBPDatabase<DeskStores> | null> | null = null;
   private writing: Promise<void> = Promise.resolve();
   private writes = 0;
+  /** This page among those of the browser, and how many changes it has kept. */
+  private readonly page = crypto.randomUUID();
+  private puts = 0;
   /** What is to be written next. */
-  private readonly waiting = new Map<string, Unsaved | null>();
+  private readonly waiting = new Map<string, (Unsaved & Putting) | null>();
   /** What was to be written last, if it was not. */
-  private unwritten: ReadonlyMap<string, Unsaved | null> = new Map();
+  private unwritten: ReadonlyMap<string, (Unsaved & Putting) | null> = new Map();
   /** Until when the next change waits, milliseconds of the page's clock, and what waits for it. */
   private restUntil = 0;
   private resting: ReturnType<typeof setTimeout> | undefined;
@@ -130,13 +134,26 @@ export class DeskCopy {
       keys.forEach((key, i) => {
         const own = key.startsWith(`${name} `) ? key.slice(name.length + 1) : null;
         const one = own === null ? null : readUnsaved(own, unsaved[i]);
-        if (one) found.unsaved.push(one);
+        const put = puttingOf(unsaved[i]);
+        if (isSettled(key, put)) this.takeOut(key, put);
+        else if (one) found.unsaved.push(one);
       });
       return found;
     } catch {
       this.trouble.set('no storage');
       return null;
     }
+  }
+
+  /** Takes out what is no news any more, unless it has been kept anew since. */
+  private takeOut(key: string, { page, n }: Partial<Putting>): void {
+    this.write(async (connection) => {
+      const transaction = connection.transaction('unsaved', 'readwrite');
+      const now = await transaction.store.get(key);
+      if (now?.page === page && now?.n === n) await transaction.store.delete(key);
+      await transaction.done;
+      if (page !== undefined) forgetSettled(new Set([key]), page);
+    });
   }
 
   /** Keeps what the server has: what is of another revision is written, what is gone is taken out. */
@@ -167,7 +184,11 @@ export class DeskCopy {
   keepUnsaved(changes: { key: string; unsaved: Unsaved | null }[], database: string): void {
     if (changes.length === 0) return;
     const isWaiting = this.waiting.size > 0;
-    for (const { key, unsaved } of changes) this.waiting.set(`${database} ${key}`, unsaved);
+    for (const { key, unsaved } of changes) {
+      const name = `${database} ${key}`;
+      if (unsaved === null) settle(name, { page: this.page, n: this.puts });
+      this.waiting.set(name, unsaved && { ...unsaved, page: this.page, n: ++this.puts });
+    }
     if (isWaiting) return;
     const rest = this.restUntil - performance.now();
     if (rest <= 0) this.writeUnsaved();
@@ -185,11 +206,13 @@ export class DeskCopy {
       const transaction = connection.transaction('unsaved', 'readwrite', { durability: 'strict' });
       const asked = [...now].map(([key, unsaved]) =>
         unsaved
-          ? transaction.store.put({ revision: unsaved.revision, value: unsaved.value }, key)
+          ? transaction.store.put(toKeep(unsaved), key)
           : transaction.store.delete(key),
       );
       await Promise.all([...asked, transaction.done]);
       this.unwritten = new Map();
+      const gone = [...now].filter(([key, put]) => !put && !this.waiting.has(key));
+      forgetSettled(new Set(gone.map(([key]) => key)), this.page);
     });
   }
 
@@ -376,6 +399,10 @@ export class DeskCopy {
       return null;
     }
   }
+}
+
+function toKeep({ revision, value, page, n }: Unsaved & Putting) {
+  return { revision, value, page, n };
 }
 
 /** Null after as long as one waits for a storage that does not answer. */

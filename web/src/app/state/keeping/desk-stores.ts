@@ -1,8 +1,9 @@
 import type { Kind, Saved, ValueOf } from '@pentachord/core/model';
 import type { DBSchema } from 'idb';
+import type { Putting } from './settled';
 
 /** A change as it is kept: its database, kind and id are in its key. */
-interface KeptUnsaved {
+interface KeptUnsaved extends Partial<Putting> {
   revision: number;
   value: ValueOf<Kind> | null;
 }

@@ -199,6 +199,27 @@ describe('the copy of the desk in this browser', () => {
     expect(copy.isWriting).toBe(false);
   });
 
+  it('does not bring back a change that was saved before a slow disk had followed', async () => {
+    const copy = newCopy();
+    copy.keepBase({}, 'one');
+    const unsaved = { kind: 'patches' as const, id: 'patch', revision: 1, value: patch('First') };
+    const keep = (one: typeof unsaved | null) =>
+      copy.keepUnsaved([{ key: 'patches/patch', unsaved: one }], 'one');
+    const found = async () => (await newCopy().read())?.unsaved.map(({ value }) => value);
+    keep(unsaved);
+    await vi.waitFor(() => expect(copy.isWriting).toBe(false));
+    expect(await found()).toEqual([patch('First')]);
+    // The disk is behind: it holds the first, when another was made and both are saved.
+    keep({ ...unsaved, value: patch('Second') });
+    keep(null);
+    expect(await found()).toEqual([]);
+    // What the next page has found so is gone for good, and nothing is left to be remembered.
+    await vi.waitFor(() => expect(kept.get('pentachord settled')).toBe('[]'));
+    keep({ ...unsaved, value: patch('Third') });
+    await vi.waitFor(() => expect(copy.isWriting).toBe(false));
+    expect(await found()).toEqual([patch('Third')]);
+  });
+
   it('passes over what cannot be read, thing by thing', async () => {
     const copy = newCopy();
     const base = baseOf(answered());

@@ -1,8 +1,15 @@
 import { KINDS, savedSchemas, type Kind, type Saved, type ValueOf } from '@pentachord/core/model';
 import * as z from 'zod';
 import type { Unsaved } from '../show/document';
+import type { Putting } from './settled';
 
 const unsavedSchema = z.object({ revision: z.number().int().min(0), value: z.unknown() });
+const puttingSchema = z.object({ page: z.string(), n: z.number() });
+
+/** Which page has kept it, and when; nothing for what an earlier version kept. */
+export function puttingOf(kept: unknown): Partial<Putting> {
+  return puttingSchema.safeParse(kept).data ?? {};
+}
 
 /** Of what is kept under keys of kind and id, that which is as it should be. */
 export function wholeOnes(

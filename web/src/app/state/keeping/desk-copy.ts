@@ -205,9 +205,7 @@ export class DeskCopy {
       this.unwritten = now;
       const transaction = connection.transaction('unsaved', 'readwrite', { durability: 'strict' });
       const asked = [...now].map(([key, unsaved]) =>
-        unsaved
-          ? transaction.store.put(toKeep(unsaved), key)
-          : transaction.store.delete(key),
+        unsaved ? transaction.store.put(toKeep(unsaved), key) : transaction.store.delete(key),
       );
       await Promise.all([...asked, transaction.done]);
       this.unwritten = new Map();

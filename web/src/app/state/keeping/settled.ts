@@ -43,5 +43,7 @@ export function forgetSettled(keys: ReadonlySet<string>, page: string): void {
 
 /** Whether the server has it, though the disk still holds it as not saved. */
 export function isSettled(key: string, { page, n }: Partial<Putting>): boolean {
-  return n !== undefined && read().some((one) => one.key === key && one.page === page && n <= one.n);
+  return (
+    n !== undefined && read().some((one) => one.key === key && one.page === page && n <= one.n)
+  );
 }

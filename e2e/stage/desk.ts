@@ -142,7 +142,10 @@ export class Desk {
 /** Goes to a room of a view by its tab. */
 export async function goToRoom(page: Page, view: 'Library' | 'Rig', room: string): Promise<void> {
   await page.getByRole('link', { name: view, exact: true }).click();
-  await page.getByRole('tab', { name: room, exact: true }).click();
+  const tab = page.getByRole('tab', { name: room, exact: true });
+  await tab.click();
+  // Rooms are fetched when they are first entered; what happens before one is there is not seen from it.
+  await expect(tab).toHaveAttribute('aria-selected', 'true');
 }
 
 /** Chooses something of the menu at the end of the bar. */

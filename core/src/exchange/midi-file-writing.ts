@@ -6,12 +6,13 @@ import type { MidiFile } from './midi-file.js';
 export const TICKS_PER_BEAT = 960;
 
 /** An event and when it comes; of those at one tick the lower order comes first. */
-interface Timed {
+export interface Timed {
   tick: number;
   order: number;
   event: MidiEvent;
 }
-const ORDER = { told: 0, program: 1, noteOff: 2, noteOn: 3 };
+/** What comes first at one tick. */
+export const ORDER = { told: 0, program: 1, noteOff: 2, noteOn: 3 };
 
 /**
  * Writes a Standard MIDI File of format 1: one track with tempos, metres and keys, then one for each of the tracks. What stands
@@ -70,7 +71,7 @@ function eventsOf({ name, channel, notes, programs }: MidiFile['tracks'][number]
 }
 
 /** Events with the ticks between them, and the end of the track. */
-function inTurn(events: Timed[]): MidiEvent[] {
+export function inTurn(events: Timed[]): MidiEvent[] {
   events.sort((a, b) => a.tick - b.tick || a.order - b.order);
   let before = 0;
   const list = events.map(({ tick, event }) => {
@@ -86,7 +87,7 @@ function tickAt(beat: number): number {
 }
 
 /** Text as UTF-8, a character a byte, which is how the writer takes it. */
-function asBytes(text: string): string {
+export function asBytes(text: string): string {
   return encodeURIComponent(text).replaceAll(/%([0-9A-F]{2})/g, (_all, hex: string) =>
     String.fromCharCode(parseInt(hex, 16)),
   );

@@ -42,6 +42,7 @@ export * from './show/sent.js';
 export * from './show/going.js';
 export * from './show/trim-limits.js';
 export * from './show/night.js';
+export * from './show/take.js';
 export * from './show/other-uses.js';
 export * from './show/usual-controls.js';
 export * from './saved.js';

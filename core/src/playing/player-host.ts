@@ -119,6 +119,7 @@ export class PlayerHost {
   private readonly deviceGone: NonNullable<HostParts['deviceGone']>;
   private readonly clock: NonNullable<HostParts['clock']>;
   private readonly now: () => Seconds;
+  private receiving = false;
   /** When the bytes being parsed came in. Undefined at first, so that it is kept as handed over: handing it on makes no object. */
   private time!: Seconds;
 
@@ -188,7 +189,14 @@ export class PlayerHost {
   receive(port: string, bytes: ArrayLike<number>, cable = port, time = this.now()): void {
     const parser = this.parsers.get(cable) ?? this.beginCable(cable, port);
     this.time = time;
+    this.receiving = true;
     parser.push(bytes);
+    this.receiving = false;
+  }
+
+  /** When the message came that is being carried out, so that what happens meanwhile is its doing; null while none is. */
+  get receivingSince(): Seconds | null {
+    return this.receiving ? this.time : null;
   }
 
   /** By itself, since what closures share is made anew by every call of whoever makes them. */

@@ -19,6 +19,7 @@ import { HandMutes } from '../hands/hand-mutes.js';
 import { heardNow, levelsNow } from './heard-now.js';
 import { MovedTonight } from './moved-tonight.js';
 import type { Player } from '../notes/player.js';
+import type { Played } from './played.js';
 import { patchAt, patchOfStep, type NowPlaying, type ShowPlan } from './show-plan.js';
 import type { Stage } from '../stage/stage.js';
 import type { TiedControls } from '../hands/tied-controls.js';
@@ -66,6 +67,8 @@ export class ShowRunner {
   private tapped: number | null = null;
   /** Told when a pad, pedal or key has brought the show to another step. */
   onStep: (step: Step, patchId: string | null) => void = () => undefined;
+  /** Told of whatever is played from now on: another place, another patch, or the same one changed. */
+  onPlay: (played: Played) => void = () => undefined;
 
   private readonly player: Player;
   private readonly stage: Stage;
@@ -174,6 +177,12 @@ export class ShowRunner {
   /** Rises with everything that changes what is heard, so that views know when to ask for it. */
   get changes(): number {
     return this.plays + this.controls.changes;
+  }
+
+  /** Has whoever looks on told of what is played now, as if it had just begun. */
+  tellPlay(): void {
+    const { plan, place, compiled: patch } = this;
+    if (plan) this.onPlay({ plan, place, patch, fadeSeconds: null });
   }
 
   /** What is heard at this moment; null while there is no patch, or something is tried out. */
@@ -371,6 +380,7 @@ export class ShowRunner {
       this.compiled = null;
       this.controls.take(null);
       this.player.take(null, plan.show.heldNotes);
+      this.onPlay({ plan, place, patch: null, fadeSeconds: null });
       return;
     }
     const { patch: played, compiled } = inPlay;
@@ -392,6 +402,8 @@ export class ShowRunner {
     this.compiled = compiled;
     const trims = this.tonight.trimsAt(place, compiled.id);
     this.stage.prepare(compiled, played, plan.sounds, seconds, positions, trims);
+    // Before anything sounds of it: what is held already may begin anew at once.
+    this.onPlay({ plan, place, patch: compiled, fadeSeconds: seconds });
     this.player.take(compiled, plan.show.heldNotes);
     this.controls.take(played, song?.ties);
     if (seconds !== null) this.controls.recall(positions);

@@ -17,6 +17,7 @@ import type { ControllerPosition } from '../../model/show/cue.js';
 import { OutsideChannels, type OutsidePart } from './outside-channels.js';
 import type { OutsideTarget } from './outside-target.js';
 import { OutsideVoices } from './outside-voices.js';
+import { NO_NOTE_TAP, type NoteTap } from '../notes/note-tap.js';
 import type { Onset, PlayerOutput } from '../notes/player-output.js';
 import { StageControllers } from './stage-controllers.js';
 import { otherEars, StripsInUse, type Asked } from './strips-in-use.js';
@@ -56,6 +57,10 @@ export class Stage implements PlayerOutput {
   /** By layer as compiled, so that a patch just left still sounds where it did. */
   private readonly seats = new WeakMap<CompiledLayer, LayerSeat>();
   private present: readonly CompiledLayer[] = [];
+  /** Where each strip is between left and right, −1…1. */
+  private readonly pans = new Float64Array(STRIPS);
+  /** Looks on at every note. */
+  tap: NoteTap = NO_NOTE_TAP;
   private timbres = new Map<string, Float64Array>();
   private readonly levels = new LayerLevels();
   private readonly instances = new Map<string, number>();
@@ -190,6 +195,7 @@ export class Stage implements PlayerOutput {
     velocity: number,
     onset: Readonly<Onset>,
   ): void {
+    this.tap.began(voice, layer, note, velocity, onset.at);
     const seat = this.seats.get(layer);
     // A strip is given away only when more than a hundred were taken since.
     if (!seat || !this.strips.belongsTo(seat.strip, seat.key)) return;
@@ -220,15 +226,18 @@ export class Stage implements PlayerOutput {
   }
 
   end(voice: number, at: Seconds): void {
+    this.tap.ended(voice, at);
     if (!this.outside.end(voice, at))
       this.parts.commands.write(COMMAND.end, this.parts.frameAt(at), voice);
   }
 
   takeBack(voice: number): void {
+    this.tap.calledOff(voice);
     if (!this.outside.takeBack(voice)) this.parts.commands.write(COMMAND.takeBack, 0, voice, 0);
   }
 
   retime(voice: number, from: Seconds, until: Seconds): void {
+    this.tap.moved(voice, from, until);
     if (this.outside.retime(voice, from, until)) return;
     const { commands } = this.parts;
     const end = until < Infinity ? this.parts.frameAt(until) : -1;
@@ -246,6 +255,7 @@ export class Stage implements PlayerOutput {
         this.putLevel(layer, seat);
       } else if (parameter === 'pan') {
         commands.begin(COMMAND.pan, seat.strip)[3] = to.value;
+        this.pans[seat.strip] = to.value;
         commands.send();
       } else {
         const record = commands.begin(COMMAND.send, seat.strip);
@@ -260,6 +270,17 @@ export class Stage implements PlayerOutput {
   levelOf(layerId: string): number | null {
     const layer = this.present.find(({ id }) => id === layerId);
     return layer ? this.levels.of(layer) : null;
+  }
+
+  /** How loud a layer of the present patch is heard: as {@link levelOf}, −60 dB for silence where it is muted. */
+  heardLevelOf(layer: CompiledLayer): number {
+    return layer.muted || layer.soloedOut ? SILENCE_DB : this.levels.of(layer);
+  }
+
+  /** Where a layer is heard between left and right, −1…1, wherever hands have put it. */
+  panOf(layer: CompiledLayer): number {
+    const seat = this.seats.get(layer);
+    return seat ? this.pans[seat.strip] : layer.source.pan;
   }
 
   /** Trims layers of the present patch by so many dB, on top of whatever else moves their levels. */
@@ -339,6 +360,7 @@ export class Stage implements PlayerOutput {
   }
 
   silence(): void {
+    this.tap.silenced();
     this.parts.commands.write(COMMAND.silence, 0);
     this.outside.silence();
   }
@@ -375,7 +397,10 @@ export class Stage implements PlayerOutput {
     seconds: Seconds | null,
   ): void {
     const { commands } = this.parts;
-    if (pan !== before?.pan) commands.write(COMMAND.pan, 0, strip, pan);
+    if (pan !== before?.pan) {
+      commands.write(COMMAND.pan, 0, strip, pan);
+      this.pans[strip] = pan;
+    }
     if (output !== (before?.output ?? 'main'))
       commands.write(COMMAND.output, 0, strip, LAYER_OUTPUTS.indexOf(output));
     for (const name of EFFECT_NAMES)

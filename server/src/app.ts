@@ -22,6 +22,7 @@ import { savedThingRoutes } from './http/saved-things.js';
 import { patternRoutes } from './http/patterns.js';
 import { sheetRoutes } from './http/sheets.js';
 import { soundRoutes } from './http/sounds.js';
+import { takeRoutes } from './http/takes.js';
 import type { DataFolder } from './store/data-folder.js';
 import type { Recordings } from './store/recordings.js';
 import type { Store } from './store/store.js';
@@ -67,6 +68,7 @@ export function createApp(parts: AppParts): Express {
     api.use('/patterns', patternRoutes(store));
     api.use('/keepsakes', keepsakeRoutes(store));
     api.use('/sheets', sheetRoutes(store));
+    api.use('/takes', takeRoutes(store));
     if (recordings)
       api.use(
         '/recordings',

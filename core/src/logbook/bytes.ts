@@ -47,7 +47,7 @@ export function readTake(bytes: Uint8Array): WholeTake | string {
     const [issue] = read.error.issues;
     return `its heading is damaged (${issue.path.join('.')}: ${issue.message})`;
   }
-  const roll = bytes.slice(HEADING_AT + length);
+  const roll = new Uint8Array(bytes.subarray(HEADING_AT + length));
   const problem = rollProblem(roll, read.data);
   return problem ?? { take: read.data, roll };
 }

@@ -34,7 +34,7 @@ describe('reading', () => {
   it('tells its health', async () => {
     const { body } = await server.http.get('/api/health').expect(200);
     expect(body).toEqual({
-      ...{ status: 'ok', version: '0.0.0', schemaVersion: 14 },
+      ...{ status: 'ok', version: '0.0.0', schemaVersion: 15 },
       database: expect.stringMatching(/^[\da-f-]{36}$/) as string,
     });
   });

@@ -281,8 +281,10 @@ describe('a backup', () => {
     const recordings = await import('../migrations/011-recordings.js');
     const patterns = await import('../migrations/012-patterns.js');
     const movedBands = await import('../migrations/013-moved-bands.js');
+    const takes = await import('../migrations/015-takes.js');
     const knex = await openDatabase(file);
     const whole = await new Store(knex).repertoire();
+    await takes.down(knex);
     await movedBands.down(knex);
     await patterns.down(knex);
     await recordings.down(knex);

@@ -16,6 +16,7 @@ import * as recordings from '../migrations/011-recordings.js';
 import * as patterns from '../migrations/012-patterns.js';
 import * as movedBands from '../migrations/013-moved-bands.js';
 import * as pieces from '../migrations/014-pieces.js';
+import * as takes from '../migrations/015-takes.js';
 
 const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '001-shows', migration: shows },
@@ -32,6 +33,7 @@ const MIGRATIONS: { name: string; migration: Knex.Migration }[] = [
   { name: '012-patterns', migration: patterns },
   { name: '013-moved-bands', migration: movedBands },
   { name: '014-pieces', migration: pieces },
+  { name: '015-takes', migration: takes },
 ];
 
 /** The version of the tables: how many migrations there are. */

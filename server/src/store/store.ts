@@ -12,6 +12,7 @@ import { inTransaction, prepared } from './prepared.js';
 import { readable, readAll, readOne, type Filter } from './reading.js';
 import { RecordingRows } from './recording-rows.js';
 import { bound, type Parts, type Row } from './table-family.js';
+import { Takes } from './takes.js';
 
 /** How a save or a removal ended; `text` is what is answered, the thing as it will be read. */
 export type Outcome<T> =
@@ -46,6 +47,8 @@ export class Store {
   private name: string | null = null;
   /** What is known of recordings. */
   readonly recordings: RecordingRows;
+  /** What was played and is kept. */
+  readonly takes: Takes;
 
   constructor(
     private readonly knex: Knex,
@@ -54,6 +57,7 @@ export class Store {
   ) {
     this.written = remembers ? new Map() : null;
     this.recordings = new RecordingRows(knex, condition);
+    this.takes = new Takes(knex, condition);
   }
 
   /** Does several things in one transaction: all of them, or none. */

@@ -13,5 +13,5 @@ export function forgetPlayer(cookie: string): void {
   sessionStorage.clear();
   localStorage.setItem(cookie, run);
   // Asked for before the page opens it, so that it is empty when it does.
-  indexedDB.deleteDatabase('pentachord desk');
+  for (const name of ['desk', 'logbook']) indexedDB.deleteDatabase(`pentachord ${name}`);
 }

@@ -14,7 +14,7 @@ const SIZES = [
 ];
 const VIEWS = [
   ...['shows', 'running-order', 'song', 'patch', 'library', 'rig', 'rig/channels', 'rig/ties'],
-  ...['rig/controls', 'rig/monitor', 'backups', 'preferences'],
+  ...['rig/controls', 'rig/monitor', 'logbook', 'backups', 'preferences'],
 ];
 
 /** What is wrong with where controls lie: outside of the window, cut by what holds them, or under something else. */

@@ -4,7 +4,7 @@ import { expect, test } from '../stage/test.js';
 const VIEWS = [
   ...['shows', 'running-order', 'song', 'patch', 'library/sounds', 'rig', 'rig/channels'],
   ...['rig/ties', 'rig/controls', 'rig/monitor'],
-  ...['preferences', 'backups', 'showtime', 'stand-ins'],
+  ...['logbook', 'preferences', 'backups', 'showtime', 'stand-ins'],
 ];
 /** More stops than any view has. */
 const MOST_STOPS = 400;

@@ -10,6 +10,7 @@ export * from './midi-file.js';
 export * from './midi-file-writing.js';
 export { isMidiFile } from './midi-chunks.js';
 export * from './song-table.js';
+export * from './take-bytes.js';
 export * from './take-midi.js';
 export * from './sheet.js';
 export * from './sheet-song.js';

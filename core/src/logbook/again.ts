@@ -7,7 +7,8 @@ import {
 } from '../midi/messages.js';
 import type { StepTaken, Take } from '../model/show/take.js';
 import type { Seconds } from '../units/times.js';
-import type { WholeTake } from './bytes.js';
+import { KIND, recordsOf } from './roll.js';
+import type { WholeTake } from './whole-take.js';
 import { chasedTo, messagesIn, type MessageTaken } from './came-in.js';
 import { lastBy } from './standing.js';
 
@@ -20,36 +21,22 @@ export type TakenEvent =
 /** Time code, of which nothing here makes use. */
 const QUARTER_FRAME = 0xf1;
 
-/** What comes first at one moment: the night, the place to which a hand went, messages, and the place to which they led. */
-function turnOf(event: TakenEvent): number {
-  if (event.kind === 'night') return 0;
-  return event.kind === 'message' ? 2 : event.step.byHand ? 1 : 3;
+/** All that happened in a take, in order; at one moment as it was written down. */
+export function eventsOf({ take: { steps, nights }, roll }: WholeTake): TakenEvent[] {
+  const events: TakenEvent[] = nights.map(({ seconds, night }) => ({
+    ...{ kind: 'night', seconds, night },
+  }));
+  for (const { seconds, kind, a: status, b: data1, c: data2, who } of recordsOf(roll))
+    if (kind === KIND.message) {
+      const message = { seconds, sender: who, status, data1, data2 };
+      events.push({ kind: 'message', seconds, message });
+    } else if (kind === KIND.step) events.push({ kind: 'step', seconds, step: steps[who] });
+  return events.sort((a, b) => a.seconds - b.seconds);
 }
 
-/**
- * All that happened in a take, in order. A place to which a message has led is there once more behind it: a show that was
- * changed since may lead elsewhere.
- */
-export function eventsOf(
-  { steps, nights }: Pick<Take, 'steps' | 'nights'>,
-  messages: readonly MessageTaken[],
-): TakenEvent[] {
-  // Of several to which messages of one moment have led the last one counts.
-  const reached = steps.filter(
-    (step, i) => step.byHand || steps.at(i + 1)?.seconds !== step.seconds,
-  );
-  const events: TakenEvent[] = [
-    ...nights.map(({ seconds, night }) => ({ kind: 'night' as const, seconds, night })),
-    ...reached.map((step) => ({ kind: 'step' as const, seconds: step.seconds, step })),
-    ...messages.map((message) => ({ kind: 'message' as const, seconds: message.seconds, message })),
-  ];
-  return events.sort((a, b) => a.seconds - b.seconds || turnOf(a) - turnOf(b));
-}
-
-/** The show's place, and what held for the night, just before what came in at a moment. */
-export function placeBefore({ steps, nights }: Pick<Take, 'steps' | 'nights'>, at: Seconds) {
-  const step = steps.findLast(({ seconds, byHand }) => seconds < at || (byHand && seconds === at));
-  return { step: step ?? null, night: lastBy(nights, at)?.night ?? null };
+/** The show's place before what came at a moment; where nothing was before, the first. */
+export function stepBefore(steps: readonly StepTaken[], at: Seconds): StepTaken | null {
+  return steps.findLast(({ seconds }) => seconds < at) ?? steps.at(0) ?? null;
 }
 
 /** Who is played to when a take is heard again. */
@@ -66,7 +53,7 @@ export class TakeAgain {
   private next = 0;
 
   constructor(private readonly whole: WholeTake) {
-    this.events = eventsOf(whole.take, messagesIn(whole.roll));
+    this.events = eventsOf(whole);
   }
 
   /** Seconds of the take. */
@@ -77,17 +64,13 @@ export class TakeAgain {
   /** Has everything stand as it stood at a moment: the night, the show's place, every controller and pedal. */
   beginAt(at: Seconds, to: PlaysAgain): void {
     const { take, roll } = this.whole;
-    const { step, night } = placeBefore(take, at);
+    const step = stepBefore(take.steps, at);
+    const night = lastBy(take.nights, at)?.night;
     if (night) to.night(night);
     if (step) to.step(step);
     for (const message of chasedTo(messagesIn(roll), at)) to.message(message);
     this.next = this.events.findIndex(({ seconds }) => seconds >= at);
     if (this.next < 0) this.next = this.events.length;
-    // The place it stands at is taken already.
-    for (let event = this.events.at(this.next); event?.seconds === at && turnOf(event) < 2;) {
-      this.next++;
-      event = this.events.at(this.next);
-    }
   }
 
   /** When the next thing is due, seconds of the take; infinite when nothing is left. */

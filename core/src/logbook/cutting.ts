@@ -1,6 +1,7 @@
 import type { Take } from '../model/show/take.js';
 import { beatsOfSeconds, type Seconds } from '../units/times.js';
-import type { WholeTake } from './bytes.js';
+import { stepBefore } from './again.js';
+import type { WholeTake } from './whole-take.js';
 import { chasedTo, messagesIn } from './came-in.js';
 import { KIND, NO_END, recordsOf, Roll } from './roll.js';
 import { lastBy } from './standing.js';
@@ -14,12 +15,19 @@ export function stretchOf({ take, roll }: WholeTake, from: Seconds, until: Secon
       .filter(({ seconds }) => seconds > from && seconds < end)
       .map((one) => ({ ...one, seconds: one.seconds - from })),
   ];
-  const step = lastBy(take.steps, from);
+  const step = stepBefore(take.steps, from);
+  /** Places of the steps of the whole in the stretch. */
+  const steps = new Map<number, number>();
+  const stepsIn: Take['steps'] = step ? [{ ...step, seconds: 0, byHand: true }] : [];
+  take.steps.forEach((one, i) => {
+    if (one === step || one.seconds < from || one.seconds >= end) return;
+    steps.set(i, stepsIn.push({ ...one, seconds: one.seconds - from }) - 1);
+  });
   const tempo = lastBy(take.tempos, from);
   const cut: Take = {
     ...take,
     seconds: Math.max(0, end - from),
-    steps: moved(take.steps, step && { ...step, byHand: true }),
+    steps: stepsIn,
     tempos: moved(
       take.tempos,
       tempo && {
@@ -36,16 +44,19 @@ export function stretchOf({ take, roll }: WholeTake, from: Seconds, until: Secon
   const written = new Roll(roll.length / 16 + 65_536);
   for (const { sender, status, data1, data2 } of chasedTo(messagesIn(roll), from))
     written.add(0, KIND.message, status, data1, data2, sender, 0);
+  if (step) written.add(0, KIND.step, 0, 0, 0, 0, 0);
   cut.keys = 0;
   for (const { kind, who, more } of standingSettings(roll, from))
     written.add(0, kind, 0, 0, 0, who, more);
   for (const { seconds, kind, a, b, c, who, more } of recordsOf(roll)) {
+    if (kind === KIND.step && !steps.has(who)) continue;
     const isEnd = kind !== KIND.message && kind !== KIND.began;
     const isIn = seconds >= from && (seconds < end || isEnd);
     if (!isIn && !(kind === KIND.endsThen && seconds === NO_END)) continue;
     if (kind === KIND.message && (a & 0xf0) === 0x90 && c > 0) cut.keys++;
     const then = seconds === NO_END ? NO_END : seconds - from;
-    written.add(then, kind, a, b, c, who, more);
+    const whose = kind === KIND.step ? (steps.get(who) ?? 0) : who;
+    written.add(then, kind, a, b, c, whose, more);
   }
   return { take: cut, roll: written.take() };
 }

@@ -1,10 +1,12 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
+  bytesOfTake,
   levelAsController,
   midiAsItCameIn,
   midiAsItSounded,
   panAsController,
+  readTake,
 } from '../exchange/index.js';
 import { midiChunks } from '../exchange/midi-chunks.js';
 import { readTrackEvents } from '../exchange/midi-events.js';
@@ -16,11 +18,12 @@ import { COMMAND, RECORD, START } from '../sampler/command-ring.js';
 import { plan, SmallShow } from '../testing/small-show.js';
 import {
   bytesOfMessage,
-  bytesOfTake,
+  goneOnWith,
+  KIND,
   messagesIn,
   newTake,
-  readTake,
   RECORD_BYTES,
+  recordsOf,
   Roll,
   soundedIn,
   standingAt,
@@ -44,6 +47,9 @@ const about = {
   ...{ showId: 's', show: 'Show' },
 };
 
+/** Milliseconds between two looks of the page at its clock. */
+const TICK = 4;
+
 /** A command as it was written: when, seconds since the beginning, and all of it. */
 type Written = [number, ...number[]];
 
@@ -65,9 +71,9 @@ class Evening {
   until(seconds: number): void {
     const end = Math.round((100 + seconds) * 1000);
     for (let ms = Math.round(this.small.time * 1000); ms < end;) {
-      ms = Math.min(end, ms + 4);
+      ms = Math.min(end, ms + TICK - (ms % TICK));
       this.small.time = ms / 1000;
-      this.small.live.advance();
+      if (ms % TICK === 0) this.small.live.advance();
       this.hear();
     }
   }
@@ -222,6 +228,26 @@ describe('a take', () => {
     );
   });
 
+  it('goes on with what was played later as if it were one', () => {
+    const { whole: first } = playEvening(fc.sample(deed, { seed: 3, numRuns: 40 }));
+    const { whole: second } = playEvening(fc.sample(deed, { seed: 4, numRuns: 40 }));
+    const turned = { ...second.take, senders: [...second.take.senders].reverse() };
+    const last = turned.senders.length - 1;
+    const roll = new Roll(10_000);
+    for (const { seconds, kind, a, b, c, who, more } of recordsOf(second.roll))
+      roll.add(seconds, kind, a, b, c, kind === KIND.message ? last - who : who, more);
+    const later = goneOnWith(first.take, { take: turned, roll: roll.take() }, 1000);
+    const whole = { take: later.take, roll: Uint8Array.of(...first.roll, ...later.roll) };
+    expect(readTake(bytesOfTake(whole))).toEqual(whole);
+    expect(whole.take.senders).toEqual(first.take.senders);
+    const moved = messagesIn(second.roll).map((one) => ({ ...one, seconds: one.seconds + 1000 }));
+    expect(messagesIn(whole.roll)).toEqual([...messagesIn(first.roll), ...moved]);
+    const notes = soundedIn(whole.roll, whole.take.seconds).notes.length;
+    const each = [first, second].map((one) => soundedIn(one.roll, one.take.seconds).notes.length);
+    expect(notes).toBe(each[0] + each[1]);
+    expect(whole.take.steps).toHaveLength(first.take.steps.length + second.take.steps.length);
+  });
+
   it('says how things stood at a moment', () => {
     const evening = new Evening();
     const { small } = evening;
@@ -251,6 +277,8 @@ describe('a take', () => {
       'Module',
       'strange port',
     ]);
+    expect(take.nights).toMatchObject([{ seconds: 0 }]);
+    expect(stretchOf({ take, roll }, 0, 2).take).toMatchObject({ keys: 2, cues: 2 });
     const later = stretchOf({ take, roll }, 1.5, 2.5);
     expect(later.take).toMatchObject({
       seconds: 1,
@@ -377,6 +405,11 @@ describe('as a MIDI file', () => {
     expect(file.tracks[0].notes.map(({ key, velocity }) => [key, velocity])).toEqual(
       notes.map(({ key, velocity }) => [key, velocity]),
     );
+    const drums = whole.take.layers.map((layer) => ({ ...layer, drums: true }));
+    const asKit = readMidiFile(
+      midiAsItSounded({ ...whole, take: { ...whole.take, layers: drums } }),
+    );
+    expect([file, asKit].map(({ tracks }) => tracks[0].channel)).toEqual([1, 10]);
     const [heading, track] = midiChunks(bytes).tracks.map(
       (chunk) => readTrackEvents(chunk, 0).events,
     );

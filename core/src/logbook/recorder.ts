@@ -212,8 +212,6 @@ export class TakeRecorder {
     },
     ended: (voice, at) =>
       this.write(this.elapsed(at), KIND.ended, 0, 0, 0, 0, voice % VOICES_ROUND),
-    calledOff: (voice) =>
-      this.write(this.elapsed(0), KIND.calledOff, 0, 0, 0, 0, voice % VOICES_ROUND),
     moved: (voice, from, until) => {
       const round = voice % VOICES_ROUND;
       this.write(this.elapsed(from), KIND.beginsThen, 0, 0, 0, 0, round);
@@ -260,11 +258,13 @@ export class TakeRecorder {
     if (name && !take.songs.includes(name) && take.songs.length < 500)
       take.songs = [...take.songs, name];
     const since = this.path.host.receivingSince;
+    // Where it began is where it was from the beginning.
+    const seconds = take.steps.length === 0 ? 0 : this.elapsed(since ?? 0);
+    this.write(seconds, KIND.step, 0, 0, 0, take.steps.length, 0);
     take.steps = [
       ...take.steps,
       {
-        seconds: this.elapsed(since ?? 0),
-        byHand: since === null,
+        ...{ seconds, byHand: since === null },
         ...{ entryId, songId, cueId, patchId, song: name },
         cue: asTold(cue?.name ?? ''),
         patch: asTold((patchId && plan.patches[patchId]?.name) ?? ''),

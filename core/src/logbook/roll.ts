@@ -15,21 +15,21 @@ export const KIND = {
   began: 1,
   /** It is let go. */
   ended: 2,
-  /** What of a voice was not due yet at that time does not come. */
-  calledOff: 3,
   /** What of a voice was not due yet begins then instead. */
-  beginsThen: 4,
+  beginsThen: 3,
   /** And ends then; {@link NO_END} for no end yet. */
-  endsThen: 5,
+  endsThen: 4,
   /** Everything ended at once. */
-  silence: 6,
+  silence: 5,
   /** A layer’s level goes to this, hundredths of a dB over {@link LEVEL_FLOOR}, within a + 256 b hundredths of a second. */
-  level: 7,
+  level: 6,
   /** A layer’s pan is this, thousandths over −1. */
-  pan: 8,
+  pan: 7,
+  /** The show goes to a place: who is its place among the steps of the take. */
+  step: 8,
 } as const;
 /** The last kind. */
-export const LAST_KIND = KIND.pan;
+export const LAST_KIND = KIND.step;
 /** Stands for no end yet, seconds. */
 export const NO_END = -1;
 /** dB that a level of 0 hundredths is. */

@@ -30,6 +30,9 @@ export interface Sounded {
   pans: HeardSetting[];
 }
 
+/** Seconds below which a note was let go as it began: nobody has heard it. */
+const SHORTEST: Seconds = 1e-6;
+
 interface Voice {
   note: SoundedNote;
   end: Seconds | null;
@@ -46,7 +49,7 @@ export function soundedIn(roll: Uint8Array, until: Seconds): Sounded {
   const close = (voice: Voice) => {
     const { note } = voice;
     note.length = Math.min(voice.end ?? until, until) - note.seconds;
-    if (note.length > 0) found.notes.push(note);
+    if (note.length > SHORTEST) found.notes.push(note);
   };
   for (const { seconds, kind, a, b, who, more } of recordsOf(roll)) {
     if (kind === KIND.level)
@@ -76,10 +79,7 @@ export function soundedIn(roll: Uint8Array, until: Seconds): Sounded {
       const { note } = voice;
       if (kind === KIND.ended)
         voice.end = Math.min(voice.end ?? Infinity, Math.max(seconds, note.seconds));
-      else if (kind === KIND.calledOff) {
-        if (note.seconds > seconds) open.delete(more);
-        else if (voice.end !== null && voice.end > seconds) voice.end = null;
-      } else if (kind === KIND.beginsThen) note.seconds = seconds;
+      else if (kind === KIND.beginsThen) note.seconds = seconds;
       else if (kind === KIND.endsThen)
         voice.end = seconds === NO_END ? null : Math.max(seconds, note.seconds);
     }

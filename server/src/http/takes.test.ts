@@ -1,11 +1,5 @@
-import {
-  bytesOfTake,
-  KIND,
-  newTake,
-  readTake,
-  Roll,
-  type WholeTake,
-} from '@pentachord/core/logbook';
+import { bytesOfTake, readTake } from '@pentachord/core/exchange';
+import { KIND, newTake, Roll, type WholeTake } from '@pentachord/core/logbook';
 import { takeInShortSchema } from '@pentachord/core/model';
 import { afterEach, beforeEach, expect, it } from 'vitest';
 import { serverUnderTest } from '../testing/server-under-test.js';

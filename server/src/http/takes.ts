@@ -1,4 +1,4 @@
-import { bytesOfTake, MOST_TAKE_BYTES, readTake } from '@pentachord/core/logbook';
+import { bytesOfTake, MOST_TAKE_BYTES, readTake } from '@pentachord/core/exchange';
 import { idSchema, takeWordsSchema, type Fault } from '@pentachord/core/model';
 import express, { Router, type Response } from 'express';
 import type { Store } from '../store/store.js';

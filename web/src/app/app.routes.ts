@@ -131,6 +131,11 @@ export const routes: Routes = [
       { path: 'controls', redirectTo: 'rig/controls' },
       { path: 'monitor', redirectTo: 'rig/monitor' },
       {
+        path: 'logbook',
+        title: 'Logbook · Pentachord',
+        loadComponent: () => import('./logbook/logbook-view').then((m) => m.LogbookView),
+      },
+      {
         path: 'preferences',
         title: 'Preferences · Pentachord',
         loadComponent: () =>

@@ -232,7 +232,6 @@ export class Stage implements PlayerOutput {
   }
 
   takeBack(voice: number): void {
-    this.tap.calledOff(voice);
     if (!this.outside.takeBack(voice)) this.parts.commands.write(COMMAND.takeBack, 0, voice, 0);
   }
 

@@ -80,6 +80,9 @@ export class Live {
   private steps: StepsAhead | null = null;
   /** What the desk said while it had not heard of every step. */
   private passedOver: [ShowPlan, NowPlaying] | null = null;
+  /** What is followed, and what the desk has said while somebody else leads the path. */
+  private followed: [ShowPlan, NowPlaying] | null = null;
+  private lent = false;
   /** Told when a port comes or goes. */
   onPort: (port: string, there: boolean) => void = () => undefined;
   private readyTimer: ReturnType<typeof setTimeout> | undefined;
@@ -217,9 +220,40 @@ export class Live {
     });
     this.steps = steps;
     this.runner.onStep = (step, patchId) => {
-      steps.enter(step, patchId);
+      // Where a take leads is no step of the desk.
+      if (!this.lent) steps.enter(step, patchId);
       this.readySoon();
     };
+  }
+
+  /** Everything that is pure of it, for whoever writes down what is played. */
+  get whole(): LivePath {
+    return this.path;
+  }
+
+  /** True while a take leads the path, and not the desk. */
+  get isLent(): boolean {
+    return this.lent;
+  }
+
+  /**
+   * Lets somebody else lead the path, along the plan that is followed, until it is given back: then the desk is followed again,
+   * and nothing is left of what was moved meanwhile. Null while this window does not play, or another leads it already.
+   */
+  lend(): { plan: ShowPlan; place: NowPlaying; giveBack: () => void } | null {
+    if (!this.isOpen || this.lent || !this.followed) return null;
+    const [plan, place] = this.followed;
+    const { night } = this.runner;
+    this.lent = true;
+    const giveBack = () => {
+      this.lent = false;
+      for (let device = 0; device < this.devices.length; device++) this.player.endDevice(device);
+      this.stage.advance();
+      this.runner.takeNight(night);
+      if (this.followed) this.follow(...this.followed);
+      this.runner.recallAgain();
+    };
+    return { plan, place, giveBack };
   }
 
   /** Works the neighbouring steps out once there is time, so that going there waits for nothing. */
@@ -242,6 +276,8 @@ export class Live {
       this.waiting = () => this.follow(plan, place);
       return;
     }
+    this.followed = [plan, place];
+    if (this.lent) return;
     if (this.steps?.isAhead) {
       this.passedOver = [plan, place];
       return;

@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  Injector,
+  signal,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
@@ -7,6 +15,7 @@ import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } fro
 import { Store } from '@ngrx/store';
 import { filter, map } from 'rxjs';
 import { Live } from '../live/live';
+import type { Logbook } from '../live/logbook/logbook';
 import { ScreenHands } from '../live/hands/screen-hands';
 import { Ribbon } from '../running-order/ribbon';
 import type { AppState } from '../state/reducers';
@@ -121,6 +130,19 @@ export class Shell {
     });
     // Counts from now on, whatever view is open.
     inject(TodaysPlaying);
+  }
+
+  private readonly injector = inject(Injector);
+  /** What is written down on this desk; null until it is asked for first. */
+  private readonly logbook = signal<Logbook | null>(null);
+  protected readonly isWriting = computed(() => this.logbook()?.writing()?.where === 'desk');
+
+  protected async writeDown(): Promise<void> {
+    const { Logbook } = await import('../live/logbook/logbook');
+    const logbook = this.injector.get(Logbook);
+    this.logbook.set(logbook);
+    if (this.isWriting()) logbook.end();
+    else await logbook.begin('desk', null, '');
   }
 
   protected async openSetAside(): Promise<void> {

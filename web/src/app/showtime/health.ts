@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import type { Device } from '@pentachord/core/model';
 import { Store } from '@ngrx/store';
 import { dequal } from 'dequal';
@@ -74,6 +74,8 @@ interface Lamp {
   `,
 })
 export class Health {
+  /** Why what is played cannot be kept, in words; empty while it is. */
+  readonly unwritten = input('');
   private readonly live = inject(Live);
   private readonly watch = inject(ServerWatch);
   private readonly copy = inject(DeskCopy);
@@ -123,6 +125,9 @@ export class Health {
         ]
       : []),
     ...this.keepingLamps(),
+    ...(this.unwritten()
+      ? [{ name: 'Not written down', well: false, hint: this.unwritten() }]
+      : []),
   ]);
 
   constructor() {

@@ -62,6 +62,7 @@ import { PassageLine } from './passage-line';
 import { LOOKS, rememberedLook, rememberLook } from '../state/machine/looks';
 import { TempoBox } from './tempo-box';
 import { UnlockedBar } from './unlocked-bar';
+import { writtenDown } from './written-down';
 import { Tip } from '../ui/tips/tip';
 
 /** Showtime has no solo. */
@@ -219,6 +220,9 @@ export class ShowtimeView {
       ' · ',
     );
   });
+
+  /** Why what is played cannot be kept, in words; empty while it is. */
+  protected readonly unwritten = writtenDown(this.show);
 
   constructor() {
     registerIcons();

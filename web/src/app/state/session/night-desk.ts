@@ -36,7 +36,10 @@ export class NightDesk {
   });
 
   constructor() {
-    this.live.runner.onNight = (night) => this.takeSoon(night);
+    this.live.runner.onNight = (night) => {
+      // What is moved while a take is heard again is none of this night.
+      if (!this.live.isLent) this.takeSoon(night);
+    };
   }
 
   /** What a hand moves is shown and kept when the hand’s own path has been gone: a knob sends a hundred a second. */

@@ -1,0 +1,94 @@
+import { inject, Injectable, signal } from '@angular/core';
+import {
+  bytesOfMessage,
+  TakeAgain,
+  type PlaysAgain,
+  type WholeTake,
+} from '@pentachord/core/logbook';
+import { Live } from '../live';
+import { Ticker } from '../ticker';
+
+/** Under which messages of a take come in, beside those of the ports. */
+const CABLE = 'take';
+
+/** Hears takes again: their messages go through the same show and the same engine as those of hands. */
+@Injectable({ providedIn: 'root' })
+export class HeardAgain {
+  private readonly live = inject(Live);
+  private readonly running = signal<string | null>(null);
+  /** Id of the take that is heard; null for none. */
+  readonly hears = this.running.asReadonly();
+  private again: TakeAgain | null = null;
+  private giveBack: (() => void) | null = null;
+  /** Where it stops, seconds of the take. */
+  private end = 0;
+  /** When the take would have begun, seconds of the page's clock. */
+  private origin = 0;
+  private to: PlaysAgain | null = null;
+  private readonly ticker = new Ticker(() => this.tick());
+
+  /** Where it is, seconds of the take. */
+  get at(): number {
+    return Math.min(this.end, performance.now() / 1000 - this.origin);
+  }
+
+  /** Hears a take from a moment on, until another or its end; false when this window does not play. */
+  begin(whole: WholeTake, from: number, until = whole.take.seconds): boolean {
+    this.stop();
+    const lent = this.live.lend();
+    if (!lent) return false;
+    const { plan, place } = lent;
+    this.giveBack = lent.giveBack;
+    const { senders } = whole.take;
+    const path = this.live.whole;
+    const entries = new Set(plan.show.order.map(({ id }) => id));
+    this.to = {
+      message: (message) => {
+        const { port } = senders[message.sender];
+        this.live.receive(port, bytesOfMessage(message), `${CABLE} ${port}`);
+      },
+      step: (step) => {
+        if (path.runner.isAt(step)) return;
+        // A place that has gone since is passed over: what was there before goes on.
+        const isThere =
+          (step.entryId === null || entries.has(step.entryId)) &&
+          (step.patchId === null || step.patchId in plan.patches);
+        if (!isThere) return;
+        const { entryId, songId, cueId, patchId } = step;
+        path.follow(plan, {
+          ...place,
+          ...{ entryId, songId, cueId, patchId, soloed: new Set<string>() },
+          ...{ asCue: cueId !== null, showtime: whole.take.where === 'showtime' },
+        });
+      },
+      night: (night) => path.runner.takeNight(night),
+    };
+    this.again = new TakeAgain(whole);
+    this.end = until;
+    this.origin = performance.now() / 1000 - from;
+    this.again.beginAt(from, this.to);
+    this.running.set(whole.take.id);
+    this.ticker.start();
+    return true;
+  }
+
+  /** Stops: what sounds of it ends, and the desk is as it was. */
+  stop(): void {
+    const { giveBack } = this;
+    this.again = null;
+    this.to = null;
+    this.giveBack = null;
+    this.running.set(null);
+    giveBack?.();
+  }
+
+  private tick(): boolean {
+    const { again, to } = this;
+    if (!again || !to) return false;
+    const now = performance.now() / 1000 - this.origin;
+    again.playUntil(Math.min(now, this.end), to);
+    if (now < this.end) return true;
+    this.stop();
+    return false;
+  }
+}

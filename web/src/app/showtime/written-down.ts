@@ -1,0 +1,20 @@
+import { DestroyRef, effect, inject, untracked, type Signal } from '@angular/core';
+import type { Show } from '@pentachord/core/model';
+import { Live } from '../live/live';
+import { Logbook } from '../live/logbook/logbook';
+
+/**
+ * Has what is played in Showtime written down as long as it is open and this window plays; gives back what is wrong with that,
+ * in words.
+ */
+export function writtenDown(show: Signal<Show | null>): Signal<string> {
+  const { window } = inject(Live);
+  const logbook = inject(Logbook);
+  effect(() => {
+    const played = show();
+    if (!played || !window.plays()) return;
+    untracked(() => void logbook.follow('showtime', played.id, played.name));
+  });
+  inject(DestroyRef).onDestroy(() => logbook.end());
+  return logbook.problem;
+}

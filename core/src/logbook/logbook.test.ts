@@ -127,6 +127,7 @@ const deed = fc.record({
         'pad back' as const,
         'screen' as const,
         'trim' as const,
+        'faster' as const,
       ),
     },
   ),
@@ -142,6 +143,7 @@ function playEvening(deeds: readonly Deed[]): { whole: WholeTake; written: Writt
     evening.until(at);
     if (does === 'screen') small.live.orders.press('nextCue', small.time);
     else if (does === 'trim') small.runner.trim('layer', -3);
+    else if (does === 'faster') small.runner.setTempo(small.player.clock.tempo + 30);
     else if (typeof does === 'string') {
       const note = does === 'pad on' ? 39 : 36;
       small.host.receive('pad port', [0x99, note, 100, 0x89, note, 0]);
@@ -176,13 +178,14 @@ function playAgain(whole: WholeTake): Written[] {
   return evening.written;
 }
 
-const isTrim = ({ does }: Deed) => does === 'trim';
+/** What hands do on the screen but steps is known only a moment later: it is played again, but not at the same frame. */
+const isExact = ({ does }: Deed) => does !== 'trim' && does !== 'faster';
 
 describe('a take', () => {
   it('played again through the same show makes the same commands at the same frames', () => {
     fc.assert(
       fc.property(fc.array(deed, { maxLength: 60 }), (deeds) => {
-        const { whole, written } = playEvening(deeds.filter((one) => !isTrim(one)));
+        const { whole, written } = playEvening(deeds.filter(isExact));
         expect(playAgain(whole)).toEqual(written);
       }),
       { numRuns: 60 },
@@ -337,8 +340,8 @@ function heardOf(written: readonly Written[], end: number): number[][] {
     else if (kind === COMMAND.takeBack && known.from > now) known.until = known.from;
     else if (kind === COMMAND.takeBack && known.until > now) known.until = Infinity;
     else if (kind === COMMAND.retime) {
-      if (known.from > now) known.from = Math.round(record[4] - 100 * 48_000);
-      known.until = record[5] < 0 ? Infinity : Math.round(record[5] - 100 * 48_000);
+      if (known.from > now) known.from = Math.round(record[3] - 100 * 48_000);
+      known.until = record[4] < 0 ? Infinity : Math.round(record[4] - 100 * 48_000);
     }
   }
   return voices

@@ -214,7 +214,8 @@ export class TakeRecorder {
       this.write(this.elapsed(at), KIND.ended, 0, 0, 0, 0, voice % VOICES_ROUND),
     moved: (voice, from, until) => {
       const round = voice % VOICES_ROUND;
-      this.write(this.elapsed(from), KIND.beginsThen, 0, 0, 0, 0, round);
+      // What has begun is not begun again.
+      if (from > this.now()) this.write(this.elapsed(from), KIND.beginsThen, 0, 0, 0, 0, round);
       const end = until < Infinity ? this.elapsed(until) : NO_END;
       this.write(end, KIND.endsThen, 0, 0, 0, 0, round);
     },

@@ -6,7 +6,7 @@ import { archiveOf, entriesOf, entryBytes, isArchive } from './archive.js';
 import { readAudio } from './audio-files.js';
 import { claimsOfName } from './file-names.js';
 import { recordingOf } from './recording-of.js';
-import { writeWav } from './wav-writing.js';
+import { wavInParts, writeWav } from './wav-writing.js';
 
 const samples = tone({ key: 60, seconds: 0.05 });
 const stereo = [samples, samples.map((sample) => -sample)];
@@ -52,6 +52,13 @@ describe('WAV files', () => {
     // Written again, bit for bit the same.
     const again = writeWav({ channels: read.channels, sampleRate: 44_100, bits, zone });
     expect(again).toEqual(bytes);
+    // Part by part the same too.
+    const long = stereo.map((side) =>
+      Float32Array.from({ length: 100_001 }, (_, i) => side[i % side.length]),
+    );
+    const parts = [...wavInParts({ channels: long, sampleRate: 44_100, bits })];
+    const whole = Uint8Array.from(parts.flatMap((part) => [...part]));
+    expect(whole).toEqual(writeWav({ channels: long, sampleRate: 44_100, bits }));
   });
 
   const plain = writeWav({ channels: [samples], sampleRate: 48_000, bits: 16 });

@@ -56,6 +56,32 @@ export function writeWav({ channels, sampleRate, bits, zone }: WavToWrite): Uint
   return bytes;
 }
 
+/** Frames of a part of a WAV file that is written part by part. */
+const PART_FRAMES = 48_000;
+
+/** A WAV file as {@link writeWav} writes it, part by part: for what is too long to be written at once. */
+export function* wavInParts({
+  channels,
+  sampleRate,
+  bits,
+}: Omit<WavToWrite, 'zone'>): Generator<Uint8Array<ArrayBuffer>> {
+  const frames = channels[0].length;
+  const frameBytes = (channels.length * bits) / 8;
+  const none = channels.map(() => new Float32Array(0));
+  const heading = Uint8Array.from(writeWav({ channels: none, sampleRate, bits }));
+  const view = new DataView(heading.buffer);
+  view.setUint32(4, heading.length - 8 + even(frames * frameBytes), true);
+  view.setUint32(heading.length - 4, frames * frameBytes, true);
+  yield heading;
+  for (let from = 0; from < frames; from += PART_FRAMES) {
+    const part = channels.map((samples) => samples.subarray(from, from + PART_FRAMES));
+    const bytes = new Uint8Array(part[0].length * frameBytes);
+    writeSamples(new DataView(bytes.buffer), 0, part, bits);
+    yield bytes;
+  }
+  if ((frames * frameBytes) % 2 === 1) yield new Uint8Array(1);
+}
+
 function even(bytes: number): number {
   return bytes + (bytes % 2);
 }

@@ -6,6 +6,8 @@ import {
   SYSTEM_EXCLUSIVE,
 } from '../midi/messages.js';
 import type { StepTaken, Take } from '../model/show/take.js';
+import type { LivePath } from '../playing/live-path.js';
+import type { NowPlaying, ShowPlan } from '../playing/show/show-plan.js';
 import type { Seconds } from '../units/times.js';
 import { KIND, recordsOf } from './roll.js';
 import type { WholeTake } from './whole-take.js';
@@ -88,6 +90,38 @@ export class TakeAgain {
       event = this.events.at(this.next);
     }
   }
+}
+
+/**
+ * Plays a take through a path: messages by cables of their own beside those of ports, places where the show still has them.
+ * What the plan has no more is passed over: what was there before goes on.
+ */
+export function playsThrough(
+  path: LivePath,
+  plan: ShowPlan,
+  place: NowPlaying,
+  { senders, where }: Take,
+  receive: (port: string, bytes: readonly number[], cable: string) => void,
+): PlaysAgain {
+  const entries = new Set(plan.show.order.map(({ id }) => id));
+  return {
+    message: (message) => {
+      const { port } = senders[message.sender];
+      receive(port, bytesOfMessage(message), `take ${port}`);
+    },
+    step: (step) => {
+      if (path.runner.isAt(step)) return;
+      const { entryId, songId, cueId, patchId } = step;
+      const isThere =
+        (entryId === null || entries.has(entryId)) &&
+        (patchId === null || patchId in plan.patches) &&
+        (cueId === null || cueId in plan.cues);
+      if (!isThere) return;
+      const at = { entryId, songId, cueId, patchId, asCue: cueId !== null };
+      path.follow(plan, { ...place, ...at, showtime: where === 'showtime' });
+    },
+    night: (night) => path.runner.takeNight(night),
+  };
 }
 
 /** The bytes of a message as they stood on the cable. */

@@ -6,4 +6,5 @@ export * from './recorder.js';
 export * from './roll.js';
 export * from './sounded.js';
 export * from './standing.js';
+export * from './take-run.js';
 export * from './whole-take.js';

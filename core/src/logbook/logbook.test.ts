@@ -14,7 +14,14 @@ import { readMidiFile } from '../exchange/midi-file.js';
 import { newTreatment } from '../model/patch/treatment.js';
 import { newNight } from '../model/show/night.js';
 import type { NowPlaying } from '../playing/show/show-plan.js';
-import { COMMAND, RECORD, START } from '../sampler/command-ring.js';
+import {
+  COMMAND,
+  COMMAND_RING_BYTES,
+  CommandRing,
+  RECORD,
+  START,
+} from '../sampler/command-ring.js';
+import { sourceOf } from '../synthesis/source.js';
 import { plan, SmallShow } from '../testing/small-show.js';
 import {
   bytesOfMessage,
@@ -31,6 +38,7 @@ import {
   strokesOf,
   TakeAgain,
   TakeRecorder,
+  TakeRun,
   type WholeTake,
 } from './index.js';
 
@@ -192,6 +200,26 @@ describe('a take', () => {
     );
   });
 
+  it('run through the show without a player sounds the same notes at the same frames', () => {
+    fc.assert(
+      fc.property(fc.array(deed, { maxLength: 60 }), (deeds) => {
+        const { whole, written } = playEvening(deeds.filter(isExact));
+        const { seconds } = whole.take;
+        expect(heardOf(runOf(whole), seconds, 0)).toEqual(heardOf(written, seconds, 100));
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('run with layers alone sounds those, and another time the very same', () => {
+    const { whole } = playEvening(fc.sample(deed, { seed: 9, numRuns: 60 }).filter(isExact));
+    expect(heardOf(runOf(whole), whole.take.seconds, 0)).not.toEqual([]);
+    expect(runOf(whole)).toEqual(runOf(whole));
+    const alone = (id: string) => heardOf(runOf(whole, new Set([id])), whole.take.seconds, 0);
+    expect(alone('layer')).toEqual(heardOf(runOf(whole), whole.take.seconds, 0));
+    expect(alone('another')).toEqual([]);
+  });
+
   it('holds every note as the engine was told of it: when it began, how long it was, and of which layer', () => {
     fc.assert(
       fc.property(fc.array(deed, { maxLength: 60 }), (deeds) => {
@@ -202,7 +230,7 @@ describe('a take', () => {
           ...[Math.round(seconds * 48_000), Math.round((seconds + length) * 48_000)],
           ...[key, velocity],
         ]);
-        expect(inFrames).toEqual(heardOf(written, whole.take.seconds));
+        expect(inFrames).toEqual(heardOf(written, whole.take.seconds, 100));
       }),
       { numRuns: 60 },
     );
@@ -308,8 +336,26 @@ describe('a take', () => {
   });
 });
 
+/** A take run through the show: every command, and when it was due at the latest. */
+function runOf(whole: WholeTake, alone: ReadonlySet<string> = new Set()): Written[] {
+  const ring = new CommandRing(new ArrayBuffer(COMMAND_RING_BYTES));
+  const written: Written[] = [];
+  const run = new TakeRun({
+    ...{ whole, plan: shown, place, alone, rate: 48_000, commands: ring },
+    playedBy: (id) => ({ slot: 5, ringsOn: sourceOf(id)?.ringsOn ?? false }),
+    setEffects: () => undefined,
+  });
+  for (let at = 0.02; at < whole.take.seconds; at += 0.02) {
+    run.playUntil(Math.min(at, whole.take.seconds));
+    const record = new Float64Array(RECORD);
+    // Each bears its frame: the moment at which it was read says nothing.
+    while (ring.read(record)) written.push([record[1] / 48_000, ...record]);
+  }
+  return written;
+}
+
 /** What an engine that is told of every command sounds: first and last frame, key and velocity of each note. */
-function heardOf(written: readonly Written[], end: number): number[][] {
+function heardOf(written: readonly Written[], end: number, began: number): number[][] {
   interface Voice {
     from: number;
     until: number;
@@ -322,7 +368,7 @@ function heardOf(written: readonly Written[], end: number): number[][] {
   for (const [seconds, ...record] of written) {
     const [kind, frame, voice] = record;
     const now = Math.round(seconds * 48_000);
-    const at = frame === 0 ? now : Math.round(frame - 100 * 48_000);
+    const at = frame === 0 ? now : Math.round(frame - began * 48_000);
     const known = byNumber.get(voice);
     if (kind === COMMAND.start) {
       const begun = {
@@ -340,8 +386,8 @@ function heardOf(written: readonly Written[], end: number): number[][] {
     else if (kind === COMMAND.takeBack && known.from > now) known.until = known.from;
     else if (kind === COMMAND.takeBack && known.until > now) known.until = Infinity;
     else if (kind === COMMAND.retime) {
-      if (known.from > now) known.from = Math.round(record[3] - 100 * 48_000);
-      known.until = record[4] < 0 ? Infinity : Math.round(record[4] - 100 * 48_000);
+      if (known.from > now) known.from = Math.round(record[3] - began * 48_000);
+      known.until = record[4] < 0 ? Infinity : Math.round(record[4] - began * 48_000);
     }
   }
   return voices

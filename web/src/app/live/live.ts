@@ -231,6 +231,11 @@ export class Live {
     return this.path;
   }
 
+  /** The plan that is followed, and the place of the desk in it; null before any is. */
+  get followedNow(): readonly [ShowPlan, NowPlaying] | null {
+    return this.followed;
+  }
+
   /** True while a take leads the path, and not the desk. */
   get isLent(): boolean {
     return this.lent;

@@ -28,6 +28,8 @@ import { StatusLine } from '../state/session/status-line';
 import { saveFile } from '../ui/files/save-file';
 import { registerIcons } from '../ui/icons';
 import { NameField } from '../ui/names/name-field';
+import { Dialogs } from '../ui/dialogs/dialogs';
+import type { BounceOf } from './bounce-dialog';
 import { RollDrawing, type Span } from './roll-drawing';
 import { lanesOf } from './roll-lanes';
 import { TakeShelf, type ShelvedTake } from './take-shelf';
@@ -60,6 +62,7 @@ export class LogbookView {
   protected readonly again = inject(HeardAgain);
   private readonly live = inject(Live);
   private readonly status = inject(StatusLine);
+  private readonly dialogs = inject(Dialogs);
   private readonly middleC = inject<Store<AppState>>(Store).selectSignal(selectMiddleC);
 
   protected readonly columns = ['when', 'what', 'length', 'kept', 'deeds'];
@@ -258,13 +261,31 @@ export class LogbookView {
   }
 
   protected out(way: 'came in' | 'sounded'): void {
+    const part = this.part();
+    if (!part) return;
+    const bytes = way === 'came in' ? midiAsItCameIn(part.whole) : midiAsItSounded(part.whole);
+    saveFile(`${part.name} as it ${way}.mid`, bytes, 'audio/midi');
+  }
+
+  protected async asSound(): Promise<void> {
+    const part = this.part();
+    if (!part) return;
+    this.again.stop();
+    const { BounceDialog } = await import('./bounce-dialog');
+    await this.dialogs.open<BounceOf>(BounceDialog, {
+      data: part,
+      width: '560px',
+      maxWidth: '96vw',
+    });
+  }
+
+  /** What goes out, and what its files are called. */
+  private part(): BounceOf | null {
     const whole = this.whole();
-    if (!whole) return;
+    if (!whole) return null;
     const span = this.span();
-    const part = span ? stretchOf(whole, span.from, span.until) : whole;
-    const bytes = way === 'came in' ? midiAsItCameIn(part) : midiAsItSounded(part);
-    const day = formatDate(whole.take.began, 'y-MM-dd HH.mm', 'en-US');
-    saveFile(`${whole.take.name} ${day} as it ${way}.mid`, bytes, 'audio/midi');
+    const name = `${whole.take.name} ${formatDate(whole.take.began, 'y-MM-dd HH.mm', 'en-US')}`;
+    return { name, whole: span ? stretchOf(whole, span.from, span.until) : whole };
   }
 
   private heldInWords(held: readonly Stroke[], { take }: WholeTake): string {

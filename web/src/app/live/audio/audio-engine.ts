@@ -18,6 +18,9 @@ import { WaysOut, type OutputPairs } from './ways-out';
 /** Milliseconds between two looks at both clocks while nothing runs on the show’s clock. */
 const CLOCKS_COMPARED = 50;
 
+/** Frames a second of most devices. */
+const USUAL_RATE = 48_000;
+
 /** Milliseconds for which a failure of the worklet is told. */
 const FAILURE_TOLD = 30_000;
 
@@ -113,6 +116,16 @@ export class AudioEngine {
   /** Why sound does not leave by the output that was chosen; empty while it does. */
   get outputProblem(): string {
     return this.outputText;
+  }
+
+  /** Every sound that is made, by its slot. */
+  get sounds(): ReadonlyMap<number, LoadedSound> {
+    return this.loaded;
+  }
+
+  /** Frames a second; what is usual until sound is on. */
+  get rate(): number {
+    return this.context?.sampleRate ?? USUAL_RATE;
   }
 
   /** Voices that sound now. */

@@ -1,4 +1,4 @@
-import { BUSES, PAIRS } from '@pentachord/core/sampler';
+import { BUSES, PAIRS, type LoadedSound } from '@pentachord/core/sampler';
 import { SharedEffects } from './shared-effects';
 import { OUT_GAIN, type WaysOut } from './ways-out';
 
@@ -51,14 +51,16 @@ export class AudioGraph {
     this.out.connect(destination);
   }
 
-  /** Begins voices that know nothing yet, in place of those before; `failed` is told when they break down. */
-  begin(failed: () => void): MessagePort {
+  /** Begins voices that know only these sounds, in place of those before; `failed` is told when they break down. */
+  begin(failed: () => void, loaded: readonly (readonly [number, LoadedSound])[] = []): MessagePort {
     this.end();
     const node = new AudioWorkletNode(this.context, 'pentachord-voices', {
       numberOfInputs: 0,
       numberOfOutputs: 1 + BUSES + PAIRS,
       outputChannelCount: new Array<number>(1 + BUSES + PAIRS).fill(2),
-      processorOptions: { commands: this.memories.commands, meters: this.memories.meters },
+      processorOptions: {
+        ...{ commands: this.memories.commands, meters: this.memories.meters, loaded },
+      },
     });
     // The property: a listener that is added is not called by every browser.
     node.onprocessorerror = failed;

@@ -43,10 +43,9 @@ export class SharedEffects {
       worklet.connect(this[name].input, BUS[name] + 1);
   }
 
-  /** Follows a patch's settings; `tempo` in beats per minute. */
-  set(effects: Effects, tempo: number): void {
-    const move = (param: AudioParam, value: number) =>
-      param.setTargetAtTime(value, this.context.currentTime, SETTLE);
+  /** Follows a patch's settings, from a moment of the context on; `tempo` in beats per minute. */
+  set(effects: Effects, tempo: number, at = this.context.currentTime): void {
+    const move = (param: AudioParam, value: number) => param.setTargetAtTime(value, at, SETTLE);
     move(this.reverb.output.gain, gainFromDb(effects.reverb.level));
     move(this.delay.output.gain, gainFromDb(effects.delay.level));
     move(this.delay.feedback.gain, effects.delay.feedback);

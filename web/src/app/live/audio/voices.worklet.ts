@@ -24,6 +24,8 @@ declare function registerProcessor(
 interface WorkletMemory {
   commands: SharedArrayBuffer;
   meters: SharedArrayBuffer;
+  /** Sounds that have to be there before the first block, each with its slot. */
+  loaded?: readonly (readonly [number, LoadedSound])[];
 }
 
 interface LoadMessage {
@@ -43,6 +45,7 @@ class VoicesProcessor extends AudioWorkletProcessor {
       new CommandRing(processorOptions.commands),
       new Float32Array(processorOptions.meters),
     );
+    for (const [slot, sound] of processorOptions.loaded ?? []) this.engine.load(slot, sound);
     this.port.onmessage = ({ data }: MessageEvent<LoadMessage>) =>
       this.engine.load(data.slot, data.sound);
   }

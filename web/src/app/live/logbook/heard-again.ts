@@ -1,15 +1,7 @@
 import { inject, Injectable, signal } from '@angular/core';
-import {
-  bytesOfMessage,
-  TakeAgain,
-  type PlaysAgain,
-  type WholeTake,
-} from '@pentachord/core/logbook';
+import { playsThrough, TakeAgain, type PlaysAgain, type WholeTake } from '@pentachord/core/logbook';
 import { Live } from '../live';
 import { Ticker } from '../ticker';
-
-/** Under which messages of a take come in, beside those of the ports. */
-const CABLE = 'take';
 
 /** Hears takes again: their messages go through the same show and the same engine as those of hands. */
 @Injectable({ providedIn: 'root' })
@@ -37,32 +29,15 @@ export class HeardAgain {
     this.stop();
     const lent = this.live.lend();
     if (!lent) return false;
-    const { plan, place } = lent;
-    this.giveBack = lent.giveBack;
-    const { senders } = whole.take;
-    const path = this.live.whole;
-    const entries = new Set(plan.show.order.map(({ id }) => id));
-    this.to = {
-      message: (message) => {
-        const { port } = senders[message.sender];
-        this.live.receive(port, bytesOfMessage(message), `${CABLE} ${port}`);
-      },
-      step: (step) => {
-        if (path.runner.isAt(step)) return;
-        // A place that has gone since is passed over: what was there before goes on.
-        const isThere =
-          (step.entryId === null || entries.has(step.entryId)) &&
-          (step.patchId === null || step.patchId in plan.patches);
-        if (!isThere) return;
-        const { entryId, songId, cueId, patchId } = step;
-        path.follow(plan, {
-          ...place,
-          ...{ entryId, songId, cueId, patchId, soloed: new Set<string>() },
-          ...{ asCue: cueId !== null, showtime: whole.take.where === 'showtime' },
-        });
-      },
-      night: (night) => path.runner.takeNight(night),
-    };
+    const { plan, place, giveBack } = lent;
+    this.giveBack = giveBack;
+    this.to = playsThrough(
+      this.live.whole,
+      plan,
+      { ...place, soloed: new Set() },
+      whole.take,
+      (port, bytes, cable) => this.live.receive(port, bytes, cable),
+    );
     this.again = new TakeAgain(whole);
     this.end = until;
     this.origin = performance.now() / 1000 - from;

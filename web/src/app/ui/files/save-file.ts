@@ -3,7 +3,12 @@ const THERE_FOR = 60_000;
 
 /** Has the browser save a file under a name. */
 export function saveFile(name: string, content: BlobPart, type: string): void {
-  const address = URL.createObjectURL(new Blob([content], { type }));
+  saveBlob(name, new Blob([content], { type }));
+}
+
+/** Has the browser save what it holds already under a name. */
+export function saveBlob(name: string, content: Blob): void {
+  const address = URL.createObjectURL(content);
   const link = document.createElement('a');
   link.href = address;
   link.download = name;

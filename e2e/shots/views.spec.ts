@@ -1,6 +1,8 @@
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { Desk, chooseMore, goToRoom } from '../stage/desk.js';
+import { bytesOfTake } from '@pentachord/core/exchange';
+import { A_NIGHT } from '../stage/a-night.js';
+import { Desk, goToRoom } from '../stage/desk.js';
 import { expect, test } from '../stage/test.js';
 
 const FOLDER = join(dirname(fileURLToPath(import.meta.url)), '../../docs/screenshots');
@@ -178,11 +180,21 @@ test('Ties and Preferences', async ({ desk, rig, page }) => {
   await page.getByRole('radio', { name: 'this song' }).click();
   await page.waitForTimeout(SETTLED);
   await page.screenshot(file('ties'));
-  await page.keyboard.press('Escape');
-  await chooseMore(page, 'Preferences');
-  await page.mouse.move(640, 720);
-  await page.waitForTimeout(2 * SETTLED);
-  await page.screenshot(file('preferences'));
+});
+
+test('logbook', async ({ page, server }) => {
+  await page.request.put(`${server.origin}/api/takes/${A_NIGHT.take.id}`, {
+    headers: { 'Content-Type': 'application/octet-stream' },
+    data: Buffer.from(bytesOfTake(A_NIGHT)),
+  });
+  await page.goto(`${server.origin}/logbook`);
+  const roll = page.getByRole('slider', { name: 'Place in what was played' });
+  const box = await roll.boundingBox();
+  if (!box) throw new Error('the roll is not there');
+  await page.mouse.click(box.x + box.width * 0.56, box.y + 80);
+  await page.mouse.move(640, 780);
+  await page.waitForTimeout(SETTLED);
+  await page.screenshot(file('logbook'));
 });
 
 test('backups', async ({ page, outer }) => {

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { AxeBuilder } from '@axe-core/playwright';
-import { readMidiFile } from '@pentachord/core/exchange';
+import { readAudio, readMidiFile } from '@pentachord/core/exchange';
 import { expect, test } from '../stage/test.js';
 
 const roll = (page: Page) => page.getByRole('slider', { name: 'Place in what was played' });
@@ -133,9 +133,10 @@ test('what is played in Showtime is written down over a reload, read, heard agai
   await expect(page.getByRole('button', { name: 'The opening', exact: true })).toBeVisible();
 });
 
-test('on the desk it is written down when that is asked for, and without the server too', async ({
+test('on the desk it is written down when that is asked for, without the server too, and rendered as it sounds', async ({
   desk,
   rig,
+  ear,
   page,
   server,
 }) => {
@@ -146,6 +147,7 @@ test('on the desk it is written down when that is asked for, and without the ser
   const told = page.getByRole('button', { name: 'Written down' });
   await expect(told).toBeVisible();
   await rig.press(60);
+  await expect.poll(() => desk.layerMeter('Felt piano')).toBeGreaterThan(5);
   await rig.release(60);
   await expect.poll(() => keptKeys(page)).toBe(1);
   await told.click();
@@ -167,7 +169,39 @@ test('on the desk it is written down when that is asked for, and without the ser
   await expect(takes(page)).not.toContainText('here until');
   const answer = await page.request.get(`${server.origin}/api/takes`);
   expect(await answer.json()).toMatchObject([{ name: 'On the desk', keys: 1 }]);
+
+  // Heard again to its end, and rendered: as loud as it was heard, and another time the very same.
+  await ear.listen();
+  await page.getByRole('button', { name: 'Hear it from here' }).click();
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^▶ Hear/ })).toBeVisible({ timeout: 20_000 });
+  const heard = Math.max(...(await ear.heard()).map(({ level }) => level));
+  expect(heard).toBeGreaterThan(-50);
+  await page.getByRole('button', { name: /^Out as sound/ }).click();
+  const render = async () => {
+    const coming = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Render and save' }).click();
+    const file = await coming;
+    await expect(page.getByText(/^Saved\. It was rendered \d+ times as fast/)).toBeVisible();
+    return readFile(await file.path());
+  };
+  const bytes = await render();
+  expect(Math.abs(loudestOf(await readAudio(bytes, 'bounce.wav')) - heard)).toBeLessThan(1.5);
+  expect((await render()).equals(bytes)).toBe(true);
 });
+
+/** How loud the loudest moment of a recording is, dB below full scale, over the window through which an ear listens. */
+function loudestOf({ channels }: { channels: readonly Float32Array[] }): number {
+  const [left, right] = channels;
+  let most = 0;
+  for (let from = 0; from + 1024 <= left.length; from += 64) {
+    let power = 0;
+    // An ear hears both sides as one.
+    for (let i = from; i < from + 1024; i++) power += ((left[i] + right[i]) / 2) ** 2;
+    most = Math.max(most, power / 1024);
+  }
+  return 10 * Math.log10(most + 1e-12);
+}
 
 /** Keys of the takes that this browser has on disk. */
 function keptKeys(page: Page): Promise<number> {

@@ -74,6 +74,7 @@ export class TakeRecorder {
   private origin: Seconds = 0;
   private written = 0;
   private lostBefore = 0;
+  private keys = 0;
   private readonly ends: (() => void)[] = [];
   /** By the place of a device in the rig: its place among those who sent. */
   private readonly byDevice = new Uint16Array(MOST_DEVICES);
@@ -103,6 +104,7 @@ export class TakeRecorder {
     // Lists of its own: what was handed out is not written on.
     this.take = { ...take, senders: [...take.senders], layers: [...take.layers] };
     this.lostBefore = take.lost;
+    this.keys = take.keys;
     this.roll.take();
     this.roll.lost = 0;
     this.written = 0;
@@ -148,6 +150,7 @@ export class TakeRecorder {
     this.look(take);
     const roll = this.roll.take();
     take.lost = this.lostBefore + this.roll.lost;
+    take.keys = this.keys;
     take.seconds = this.elapsed(0);
     const { senders, layers } = take;
     return { take: { ...take, senders: [...senders], layers: [...layers] }, roll };
@@ -155,25 +158,26 @@ export class TakeRecorder {
 
   /** Seconds of the take at a time of the player; 0 is now. */
   private elapsed(time: Seconds): Seconds {
-    const since = (time === 0 ? this.now() : time) - this.origin;
-    return since < 0 ? 0 : since > LONGEST_TAKE ? LONGEST_TAKE : since;
+    return inTake((time === 0 ? this.now() : time) - this.origin);
   }
 
-  private write(
-    seconds: Seconds,
-    kind: number,
-    a: number,
-    b: number,
-    c: number,
-    who: number,
-    more: number,
-  ): void {
+  /** The moment of what is written next; 0 is now. */
+  private setMoment(time: Seconds): void {
+    if (time === 0) this.setNow();
+    else this.roll.moment[0] = inTake(time - this.origin);
+  }
+
+  private setNow(): void {
+    this.roll.moment[0] = inTake(this.now() - this.origin);
+  }
+
+  private write(kind: number, a: number, b: number, c: number, who: number, more: number): void {
     if (this.written >= MOST_RECORDS) {
       this.roll.lost++;
       return;
     }
     this.written++;
-    this.roll.add(seconds, kind, a, b, c, who, more);
+    this.roll.addNow(kind, a, b, c, who, more);
   }
 
   private message(
@@ -187,9 +191,10 @@ export class TakeRecorder {
     const { take } = this;
     // That a cable is there still is nothing that was played.
     if (!take || status === ACTIVE_SENSING) return;
-    if ((status & 0xf0) === NOTE_ON && data2 > 0) take.keys++;
+    if ((status & 0xf0) === NOTE_ON && data2 > 0) this.keys++;
     const sender = device < 0 ? this.senderOfPort(port) : this.byDevice[device];
-    this.write(this.elapsed(time), KIND.message, status, data1, data2, sender, 0);
+    this.setMoment(time);
+    this.write(KIND.message, status, data1, data2, sender, 0);
   }
 
   private longMessage(time: Seconds, port: string, bytes: Uint8Array): void {
@@ -205,21 +210,31 @@ export class TakeRecorder {
   }
 
   private readonly notes: NoteTap = {
-    began: (voice, layer, key, velocity, at) => {
+    began: (voice, layer, key, velocity, onset) => {
       const who = this.byLayer.get(layer);
-      if (who !== undefined)
-        this.write(this.elapsed(at), KIND.began, key, velocity, 0, who, voice % VOICES_ROUND);
+      if (who === undefined) return;
+      // Read only where it is wanted: a fraction that is handed on is an object.
+      if (onset.at === 0) this.setNow();
+      else this.setMoment(onset.at);
+      this.write(KIND.began, key, velocity, 0, who, voice % VOICES_ROUND);
     },
-    ended: (voice, at) =>
-      this.write(this.elapsed(at), KIND.ended, 0, 0, 0, 0, voice % VOICES_ROUND),
+    ended: (voice, at) => {
+      this.setMoment(at);
+      this.write(KIND.ended, 0, 0, 0, 0, voice % VOICES_ROUND);
+    },
     moved: (voice, from, until) => {
       const round = voice % VOICES_ROUND;
+      this.setMoment(from);
       // What has begun is not begun again.
-      if (from > this.now()) this.write(this.elapsed(from), KIND.beginsThen, 0, 0, 0, 0, round);
-      const end = until < Infinity ? this.elapsed(until) : NO_END;
-      this.write(end, KIND.endsThen, 0, 0, 0, 0, round);
+      if (from > this.now()) this.write(KIND.beginsThen, 0, 0, 0, 0, round);
+      if (until < Infinity) this.setMoment(until);
+      else this.roll.moment[0] = NO_END;
+      this.write(KIND.endsThen, 0, 0, 0, 0, round);
     },
-    silenced: () => this.write(this.elapsed(0), KIND.silence, 0, 0, 0, 0, 0),
+    silenced: () => {
+      this.setNow();
+      this.write(KIND.silence, 0, 0, 0, 0, 0);
+    },
   };
 
   private played({ plan, place, patch, fadeSeconds }: Played): void {
@@ -261,7 +276,8 @@ export class TakeRecorder {
     const since = this.path.host.receivingSince;
     // Where it began is where it was from the beginning.
     const seconds = take.steps.length === 0 ? 0 : this.elapsed(since ?? 0);
-    this.write(seconds, KIND.step, 0, 0, 0, take.steps.length, 0);
+    this.roll.moment[0] = seconds;
+    this.write(KIND.step, 0, 0, 0, take.steps.length, 0);
     take.steps = [
       ...take.steps,
       {
@@ -286,6 +302,7 @@ export class TakeRecorder {
   private writeLevels(within: Seconds): void {
     const hundredths = Math.min(65_535, Math.round(within * 100));
     const { stage } = this.path;
+    this.setNow();
     for (const layer of this.present) {
       const who = this.byLayer.get(layer);
       if (who === undefined) continue;
@@ -294,12 +311,12 @@ export class TakeRecorder {
         this.levels[who] = level;
         const more = Math.round((level - LEVEL_FLOOR) * 100);
         const [a, b] = [hundredths & 255, hundredths >> 8];
-        this.write(this.elapsed(0), KIND.level, a, b, 0, who, more);
+        this.write(KIND.level, a, b, 0, who, more);
       }
       const pan = stage.panOf(layer);
       if (Math.abs(pan - this.pans[who]) < HEARD_PAN) continue;
       this.pans[who] = pan;
-      this.write(this.elapsed(0), KIND.pan, 0, 0, 0, who, Math.round((pan + 1) * 1000));
+      this.write(KIND.pan, 0, 0, 0, who, Math.round((pan + 1) * 1000));
     }
   }
 
@@ -345,4 +362,9 @@ export class TakeRecorder {
     if (list.length >= MOST_LAYERS_TAKEN) return 0;
     return list.push(layer) - 1;
   }
+}
+
+/** Seconds held to what a take can last. */
+function inTake(since: Seconds): Seconds {
+  return since < 0 ? 0 : since > LONGEST_TAKE ? LONGEST_TAKE : since;
 }

@@ -48,6 +48,8 @@ export class Roll {
   private readonly times: Float64Array;
   private readonly small: Uint8Array;
   private readonly wide: Uint16Array;
+  /** Seconds of the record that {@link addNow} writes. */
+  readonly moment = new Float64Array(1);
   private written = 0;
   private given = 0;
   /** Records that found no room. */
@@ -61,6 +63,7 @@ export class Roll {
     this.wide = new Uint16Array(bytes);
   }
 
+  /** Writes a record of a moment. */
   add(
     seconds: number,
     kind: number,
@@ -70,12 +73,18 @@ export class Roll {
     who: number,
     more: number,
   ): void {
+    this.moment[0] = seconds;
+    this.addNow(kind, a, b, c, who, more);
+  }
+
+  /** Writes a record of the moment that stands in {@link moment}: a fraction that is handed over would be an object. */
+  addNow(kind: number, a: number, b: number, c: number, who: number, more: number): void {
     if (this.written - this.given >= this.room) {
       this.lost++;
       return;
     }
     const at = this.written++ % this.room;
-    this.times[at * 2] = seconds;
+    this.times[at * 2] = this.moment[0];
     const { small, wide } = this;
     small[at * RECORD_BYTES + 8] = kind;
     small[at * RECORD_BYTES + 9] = a;

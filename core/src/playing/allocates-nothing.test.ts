@@ -1,50 +1,13 @@
-import { setFlagsFromString } from 'node:v8';
-import { runInNewContext } from 'node:vm';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { newLayer } from '../model/patch/layer.js';
 import { newPatch, newPatchSound } from '../model/patch/patch.js';
 import type { ControlTarget } from '../model/patch/control-target.js';
 import type { Tie } from '../model/patch/tie.js';
 import { COMMAND, type CommandRing } from '../sampler/command-ring.js';
+import { A_TIME, bytesAllocated, LOOKED_AT, SPARE } from '../testing/bytes-allocated.js';
 import { EngineAtWork, still } from '../testing/engine-at-work.js';
 import { plan, SmallShow } from '../testing/small-show.js';
 import type { NowPlaying } from './show/show-plan.js';
-
-/** Events between two looks at the heap: few enough that nothing is thrown away meanwhile. */
-const A_STRETCH = 2500;
-/** Events until everything that is played often is compiled. */
-const WARM = 20_000;
-
-/** Stretches that are judged together. */
-const LOOKED_AT = 40;
-/** Stretches until it is told: a machine with much else to do compiles late, and anew. */
-const PATIENCE = 120;
-
-/**
- * Bytes of the heap that something takes each time: those of the quiet stretches, since what the runtime does beside
- * is not in every one. Looks again until they are fewer than `bound`, or for as long as there is patience.
- */
-function bytesAllocated(bound: number, stretches: number, work: (i: number) => void): number {
-  setFlagsFromString('--expose-gc');
-  const collect = runInNewContext('gc') as () => void;
-  for (let i = 0; i < WARM; i++) work(i);
-  const taken: number[] = [];
-  for (let i = WARM; ;) {
-    collect();
-    const before = process.memoryUsage().heapUsed;
-    const end = i + A_STRETCH;
-    for (; i < end; i++) work(i);
-    taken.push((process.memoryUsage().heapUsed - before) / A_STRETCH);
-    if (taken.length < stretches) continue;
-    const quiet = taken.slice(-stretches).sort((a, b) => a - b)[Math.floor(stretches / 4)];
-    if (quiet < bound || taken.length >= PATIENCE) return quiet;
-  }
-}
-
-/** Bytes of a fraction that one function hands to another: the runtime keeps it so. When a message came is one. */
-const A_TIME = 16;
-/** What the runtime itself takes now and then. */
-const SPARE = 4;
 
 const target = (parameter: 'level' | 'pan' | 'reverb'): ControlTarget => ({
   kind: 'layer',

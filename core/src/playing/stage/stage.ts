@@ -195,7 +195,7 @@ export class Stage implements PlayerOutput {
     velocity: number,
     onset: Readonly<Onset>,
   ): void {
-    this.tap.began(voice, layer, note, velocity, onset.at);
+    this.tap.began(voice, layer, note, velocity, onset);
     const seat = this.seats.get(layer);
     // A strip is given away only when more than a hundred were taken since.
     if (!seat || !this.strips.belongsTo(seat.strip, seat.key)) return;

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Browser, type Page } from '@playwright/test';
 import { tracedDrag, WORK } from './frames.js';
+import { measureBounce } from './logbook.js';
 import { measureMonitor } from './monitor.js';
 import { measureBandInPage } from './band-in-page.js';
 import { measureClicks, measureOnsets } from './onsets.js';
@@ -57,6 +58,7 @@ export async function measureBrowser(): Promise<Result[]> {
     results.push(...(await measureWriting(browser)));
     results.push(...(await measureShowtime(browser)));
     results.push(...(await measureBandInPage(browser, origin)));
+    results.push(...(await measureBounce(browser, origin)));
     const shelf = await visitor(browser);
     results.push(...(await measureRecordingsInPage(browser, shelf, origin)));
     return results;

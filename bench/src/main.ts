@@ -2,6 +2,7 @@ import { measureBand } from './band.js';
 import { measureBrowser } from './browser.js';
 import { measureCore } from './core.js';
 import { measureGlides } from './glides.js';
+import { measureRecording } from './logbook.js';
 import { measureRecordings } from './recordings.js';
 import { measureServer } from './server.js';
 import { measureSound } from './sound.js';
@@ -18,6 +19,7 @@ for (const measure of [
   measureStrengths,
   measureRecordings,
   measureBand,
+  measureRecording,
   measureServer,
   measureBrowser,
 ]) {

@@ -187,7 +187,7 @@ export class LogbookView {
     const span = this.span();
     const from = span ? span.from : this.at() >= whole.take.seconds - 0.05 ? 0 : this.at();
     if (!this.again.begin(whole, from, span?.until))
-      this.status.say('Another window plays: take it is heard there, or play here first.');
+      this.status.say('Another window plays. Hear it there, or play here first.');
   }
 
   protected async keep(take: ShelvedTake): Promise<void> {

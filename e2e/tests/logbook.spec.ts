@@ -212,7 +212,7 @@ function keptKeys(page: Page): Promise<number> {
     const done = <T>(asked: IDBRequest<T>) =>
       new Promise<T>((resolve, reject) => {
         asked.onsuccess = () => resolve(asked.result);
-        asked.onerror = () => reject(asked.error);
+        asked.onerror = () => reject(asked.error ?? new Error('it cannot be read'));
       });
     const database = await done(indexedDB.open(name));
     const kept = await done(database.transaction('takes').objectStore('takes').getAll());

@@ -55,7 +55,7 @@ export function midiAsItCameIn({ take, roll }: WholeTake): Uint8Array<ArrayBuffe
         deltaTime: 0,
         type: 'sysEx',
         data: [...bytes, 0xf7] as unknown as Uint8Array,
-      } as MidiEvent,
+      },
     });
   const named = take.senders.map(({ place, name }) =>
     place === null ? name : `${placeInWords(place)}: ${name}`,
@@ -151,7 +151,7 @@ function eventOf(bytes: readonly number[]): MidiEvent {
   const channel = status & 0x0f;
   const on = { deltaTime: 0, channel };
   if (status >= SYSTEM_EXCLUSIVE)
-    return { deltaTime: 0, type: 'endSysEx', data: bytes as unknown as Uint8Array } as MidiEvent;
+    return { deltaTime: 0, type: 'endSysEx', data: bytes as unknown as Uint8Array };
   switch (status & 0xf0) {
     case 0x80:
       return { ...on, type: 'noteOff', noteNumber: data1, velocity: data2 };

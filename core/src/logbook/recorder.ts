@@ -35,8 +35,8 @@ export interface AboutTake {
 /** dB and pan by which a layer has to be moved before it is written down. */
 const HEARD_DB = 0.05;
 const HEARD_PAN = 0.005;
-/** Beats a minute by which a tempo has to differ, as long as bars are counted on. */
-const HEARD_TEMPO = 0.05;
+/** Share by which a tempo has to differ, as long as bars are counted on: a clock that is followed trembles by less. */
+const HEARD_TEMPO = 0.0025;
 
 /** A take of which nothing is written yet. */
 export function newTake(about: AboutTake): Take {
@@ -325,7 +325,7 @@ export class TakeRecorder {
     if (!take) return;
     const { tempo, metre, beatsInBars: beat } = this.path.player.clock;
     const last = take.tempos.at(-1);
-    if (!isAnew && last && Math.abs(last.tempo - tempo) < HEARD_TEMPO) return;
+    if (!isAnew && last && Math.abs(last.tempo - tempo) < HEARD_TEMPO * tempo) return;
     const one = { seconds: this.elapsed(0), tempo, metre, beat };
     const others = last?.seconds === one.seconds ? take.tempos.slice(0, -1) : take.tempos;
     if (others.length < MOST_TEMPOS_TAKEN) take.tempos = [...others, one];

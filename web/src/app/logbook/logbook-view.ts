@@ -23,7 +23,7 @@ import { Live } from '../live/live';
 import { HeardAgain } from '../live/logbook/heard-again';
 import { Logbook } from '../live/logbook/logbook';
 import type { AppState } from '../state/reducers';
-import { selectMiddleC } from '../state/selectors';
+import { selectMiddleC, selectShow } from '../state/selectors';
 import { StatusLine } from '../state/session/status-line';
 import { saveFile } from '../ui/files/save-file';
 import { registerIcons } from '../ui/icons';
@@ -63,7 +63,9 @@ export class LogbookView {
   private readonly live = inject(Live);
   private readonly status = inject(StatusLine);
   private readonly dialogs = inject(Dialogs);
-  private readonly middleC = inject<Store<AppState>>(Store).selectSignal(selectMiddleC);
+  private readonly store = inject<Store<AppState>>(Store);
+  private readonly middleC = this.store.selectSignal(selectMiddleC);
+  private readonly show = this.store.selectSignal(selectShow);
 
   protected readonly columns = ['when', 'what', 'length', 'kept', 'deeds'];
   protected readonly whole = signal<WholeTake | null>(null);
@@ -109,6 +111,14 @@ export class LogbookView {
     const now = this.standing();
     return now ? [now.time, now.song, now.cue].filter((part) => part).join(', ') : '';
   });
+  /** Says that it was played in another show than the one that is open. */
+  protected readonly elsewhere = computed(() => {
+    const { showId, show } = this.whole()?.take ?? {};
+    const open = this.show();
+    return showId && open && open.id !== showId
+      ? `It was played in ${show}. Open that show to hear it as it was.`
+      : '';
+  });
   /** What goes out: the stretch that is chosen, or all of it. */
   protected readonly outWords = computed(() => {
     const span = this.span();
@@ -145,9 +155,9 @@ export class LogbookView {
     return clockTime(seconds);
   }
 
-  protected keptOf({ id, isKept, until }: ShelvedTake): string {
+  protected keptOf({ id, isKept, isBehind, until }: ShelvedTake): string {
     if (this.logbook.writing()?.id === id) return 'being written';
-    if (isKept) return 'kept';
+    if (isKept) return isBehind ? 'kept but for its end' : 'kept';
     return until === null ? '' : `here until ${formatDate(until, 'EEE d MMM', 'en-US')}`;
   }
 

@@ -8,6 +8,8 @@ import { TakesApi } from './takes-api';
 export interface ShelvedTake extends TakeInShort {
   /** Whether the server keeps it for good. */
   isKept: boolean;
+  /** Whether it has gone on here since it was kept. */
+  isBehind: boolean;
   /** Until when this browser has it, milliseconds of the day's clock; null for one that is not here. */
   until: number | null;
 }
@@ -42,11 +44,13 @@ export class TakeShelf {
       }),
     ]);
     const takes = new Map<string, ShelvedTake>();
-    for (const one of kept) takes.set(one.id, { ...one, isKept: true, until: null });
+    for (const one of kept)
+      takes.set(one.id, { ...one, isKept: true, isBehind: false, until: null });
     for (const { until, ...one } of here) {
       const known = takes.get(one.id);
       // What a player has said of it is the same in both; the roll may have gone on here.
-      takes.set(one.id, { ...one, isKept: known !== undefined, until });
+      const isBehind = known !== undefined && known.seconds < one.seconds;
+      takes.set(one.id, { ...one, isKept: known !== undefined, isBehind, until });
     }
     this.present.set([...takes.values()].sort((a, b) => b.began - a.began));
   }
@@ -64,7 +68,7 @@ export class TakeShelf {
   /** Has the server keep a take for good. */
   async keep(whole: WholeTake): Promise<boolean> {
     const isDone = await this.doing(() => this.api.keep(whole));
-    if (isDone) this.change(whole.take.id, (one) => ({ ...one, isKept: true }));
+    if (isDone) this.change(whole.take.id, (one) => ({ ...one, isKept: true, isBehind: false }));
     return isDone;
   }
 
@@ -98,7 +102,7 @@ export class TakeShelf {
       else await this.here.add(whole.take, new Uint8Array(whole.roll));
       this.lastRemoved.set(null);
       const until = isKept ? null : Date.now();
-      const one: ShelvedTake = { ...takeInShort(whole.take), isKept, until };
+      const one: ShelvedTake = { ...takeInShort(whole.take), isKept, isBehind: false, until };
       this.present.update((all) => [...(all ?? []), one].sort((a, b) => b.began - a.began));
       await this.look();
     });

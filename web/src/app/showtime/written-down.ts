@@ -12,8 +12,12 @@ export function writtenDown(show: Signal<Show | null>): Signal<string> {
   const logbook = inject(Logbook);
   effect(() => {
     const played = show();
-    if (!played || !window.plays()) return;
-    untracked(() => void logbook.follow('showtime', played.id, played.name));
+    const plays = window.plays();
+    untracked(() => {
+      // Another window goes on with what it writes; this one begins another take when it plays again.
+      if (!plays) logbook.end();
+      else if (played) void logbook.follow('showtime', played.id, played.name);
+    });
   });
   inject(DestroyRef).onDestroy(() => logbook.end());
   return logbook.problem;

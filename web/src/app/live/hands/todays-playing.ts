@@ -22,7 +22,10 @@ export class TodaysPlaying {
     } catch {
       // Nothing was played yet today, or it cannot be read: begin anew.
     }
-    const stop = this.live.host.listenToKeys((_key, velocity) => this.count(velocity));
+    const stop = this.live.host.listenToKeys((_key, velocity) => {
+      // What is heard again was played before.
+      if (!this.live.isLent) this.count(velocity);
+    });
     const keep = () => this.keep();
     addEventListener('pagehide', keep);
     inject(DestroyRef).onDestroy(() => {

@@ -41,8 +41,10 @@ export function servePages(app: Express, pages: string): void {
             'Cache-Control',
             hashed ? 'public, max-age=31536000, immutable' : 'no-cache',
           );
-          if (/(chunk|main|polyfills)-[\w-]{8}\.js(\.br)?$/.test(file))
-            for (const header of OF_DOCUMENTS) response.removeHeader(header);
+          if (!/(chunk|main|polyfills)-[\w-]{8}\.js(\.br)?$/.test(file)) return;
+          for (const header of OF_DOCUMENTS) response.removeHeader(header);
+          // What never changes has no age to be reckoned with.
+          response.sendDate = false;
         },
       },
     }),

@@ -2,7 +2,6 @@ import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { catchError, concatMap, EMPTY, exhaustMap, filter, from, of, skip, take, tap } from 'rxjs';
-import { measureEffects } from '../../live/audio/shared-effects';
 import { Live } from '../../live/live';
 import { machine, machineSchema, type MachineState } from './machine';
 import type { AppState } from '../reducers';
@@ -55,7 +54,9 @@ function measured(live: Live) {
 
 async function measure(live: Live) {
   const budget = await live.sounds.gauge();
-  return budget === null ? null : machine.measured({ budget, effects: await measureEffects() });
+  if (budget === null) return null;
+  const { measureEffects } = await import('../../live/audio/measured-effects');
+  return machine.measured({ budget, effects: await measureEffects() });
 }
 
 /** Remembers what was measured and chosen. */

@@ -37,6 +37,12 @@ function notesOf(bytes: Uint8Array): Record<string, number[][]> {
   );
 }
 
+async function bring(page: Page, name: string, buffer: Buffer): Promise<void> {
+  const asked = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'MIDI file in…' }).click();
+  await (await asked).setFiles({ name, mimeType: 'audio/midi', buffer });
+}
+
 test('what is played in Showtime is written down over a reload, read, heard again and taken out', async ({
   desk,
   rig,
@@ -83,7 +89,8 @@ test('what is played in Showtime is written down over a reload, read, heard agai
     .analyze();
   expect(violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html)])).toEqual([]);
 
-  expect(notesOf(await saved(page, 'Out as it came in'))).toEqual({
+  const evening = await saved(page, 'Out as it came in');
+  expect(notesOf(evening)).toEqual({
     'upper keys: Upper keys': [
       [64, 90],
       [67, 110],
@@ -131,6 +138,19 @@ test('what is played in Showtime is written down over a reload, read, heard agai
   await page.getByRole('button', { name: 'Bring it back' }).click();
   await expect(takes(page)).toContainText('kept');
   await expect(page.getByRole('button', { name: 'The opening', exact: true })).toBeVisible();
+
+  // A MIDI file comes in as a take of this show; what is none is refused in words.
+  await bring(page, 'an evening.mid', Buffer.from(evening));
+  await expect(takes(page)).toHaveCount(2);
+  await expect(page.getByText(/· 4 keys · 2 cues$/)).toBeVisible();
+  await expect(page.getByRole('textbox', { name: 'Name of what was played' })).toHaveValue(
+    'an evening',
+  );
+  await bring(page, 'no music.mid', Buffer.from('no music'));
+  await expect(page.getByRole('alert')).toHaveText(
+    'no music.mid: it is no Standard MIDI File. Nothing was changed.',
+  );
+  await expect(takes(page)).toHaveCount(2);
 });
 
 test('on the desk it is written down when that is asked for, without the server too, and rendered as it sounds', async ({

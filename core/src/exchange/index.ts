@@ -12,6 +12,7 @@ export { isMidiFile } from './midi-chunks.js';
 export * from './song-table.js';
 export * from './take-bytes.js';
 export * from './take-midi.js';
+export * from './take-of-midi.js';
 export * from './sheet.js';
 export * from './sheet-song.js';
 export * from './sheet-rig.js';

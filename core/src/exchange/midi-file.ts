@@ -168,7 +168,7 @@ function nameOf(events: readonly TrackEvent[]): string {
 }
 
 /** Text as UTF-8 where it is, else a character a byte; without what cannot be shown. */
-function textOf(bytes: Uint8Array): string {
+export function textOf(bytes: Uint8Array): string {
   const first = Array.from(bytes.subarray(0, 1024));
   let text: string;
   try {

@@ -2,11 +2,15 @@ import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   bytesOfTake,
+  CannotRead,
   levelAsController,
   midiAsItCameIn,
   midiAsItSounded,
   panAsController,
   readTake,
+  takeOfMidi,
+  writeMidiFile,
+  type MidiTakeSources,
 } from '../exchange/index.js';
 import { midiChunks } from '../exchange/midi-chunks.js';
 import { readTrackEvents } from '../exchange/midi-events.js';
@@ -22,7 +26,7 @@ import {
   START,
 } from '../sampler/command-ring.js';
 import { sourceOf } from '../synthesis/source.js';
-import { plan, SmallShow } from '../testing/small-show.js';
+import { devices, plan, SmallShow } from '../testing/small-show.js';
 import {
   bytesOfMessage,
   goneOnWith,
@@ -396,6 +400,14 @@ function heardOf(written: readonly Written[], end: number, began: number): numbe
     .sort((a, b) => a[0] - b[0] || a[2] - b[2]);
 }
 
+const stepNamed = (cueId: string) => ({
+  ...{ entryId: 'entry', songId: 'song', cueId, song: 'Song', cue: cueId },
+  ...{ patchId: plan.cues[cueId].patchId, patch: plan.cues[cueId].patchId },
+});
+const midiSources: MidiTakeSources = {
+  ...{ about, devices, steps: ['one', 'two', 'three'].map(stepNamed), first: stepNamed('one') },
+};
+
 describe('as a MIDI file', () => {
   it('levels and pans are controllers of the usual law', () => {
     expect([0, -6, -12, 6, -60, -80].map(levelAsController)).toEqual([127, 90, 64, 127, 0, 0]);
@@ -432,6 +444,73 @@ describe('as a MIDI file', () => {
         );
       }),
       { numRuns: 30 },
+    );
+  });
+
+  it('as it came in and back is the same take: the same messages within half a tick, at the same places', () => {
+    fc.assert(
+      fc.property(fc.array(deed, { minLength: 1, maxLength: 40 }), (deeds) => {
+        const struck: Deed = { wait: 0, does: [0x90, 60, 90] };
+        const { whole } = playEvening([struck, ...deeds]);
+        const back = takeOfMidi(midiAsItCameIn(whole), midiSources);
+        expect(back.doubts).toEqual([]);
+        const told = ({ take, roll }: WholeTake) =>
+          messagesIn(roll).map(({ sender, status, data1, data2 }) =>
+            [take.senders[sender].place, status, data1, data2].join(' '),
+          );
+        // What came at one tick from two places may change places.
+        expect(told(back.whole).sort()).toEqual(told(whole).sort());
+        const times = ({ roll }: WholeTake) =>
+          messagesIn(roll)
+            .map(({ seconds }) => seconds)
+            .sort((a, b) => a - b);
+        const [before, after] = [times(whole), times(back.whole)];
+        before.forEach((at, i) => expect(Math.abs(at - after[i])).toBeLessThan(0.001));
+        const cuesOf = ({ take }: WholeTake) => take.steps.map(({ cueId }) => cueId);
+        const isIn = whole.take.steps.filter(({ seconds }) => seconds <= before[before.length - 1]);
+        expect(cuesOf(back.whole)).toEqual(isIn.map(({ cueId }) => cueId));
+        expect(readTake(bytesOfTake(back.whole))).toEqual(back.whole);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('of anybody plays the keyboards one after the other; what it holds damaged is read or refused in words', () => {
+    const note = { beat: 1, length: 1, key: 60, velocity: 80 };
+    const track = (name: string, channel: number) => ({
+      name,
+      channel,
+      notes: [note],
+      programs: [],
+    });
+    const tracks = [track('Piano', 4), track('Strings', 5)];
+    const bytes = writeMidiFile({ tracks, tempos: [{ beat: 0, tempo: 60 }] });
+    const { whole, doubts } = takeOfMidi(bytes, midiSources);
+    expect(doubts).toEqual(['“Strings” finds no keyboard of its own: Upper plays it']);
+    expect(messagesIn(whole.roll).map(({ seconds, status }) => [seconds, status])).toEqual([
+      ...[
+        [1, 0x90],
+        [1, 0x90],
+      ],
+      ...[
+        [2, 0x80],
+        [2, 0x80],
+      ],
+    ]);
+    expect(whole.take.steps).toMatchObject([{ seconds: 0, cueId: 'one' }]);
+    expect(() => takeOfMidi(writeMidiFile({ tracks: [] }), midiSources)).toThrow(
+      'it holds no note',
+    );
+    fc.assert(
+      fc.property(fc.nat(bytes.length - 1), fc.nat(255), (at, value) => {
+        try {
+          const read = takeOfMidi(bytes.with(at, value), midiSources).whole;
+          expect(readTake(bytesOfTake(read))).toEqual(read);
+        } catch (fault) {
+          expect(fault).toBeInstanceOf(CannotRead);
+        }
+      }),
+      { numRuns: 500 },
     );
   });
 

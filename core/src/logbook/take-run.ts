@@ -107,9 +107,9 @@ export class TakeRun {
       const next = Math.min(tick, Math.max(due, this.time));
       if (next >= end) break;
       this.time = next;
+      if (tick <= next) this.path.advance();
       // The very moment: what is added and taken off again is a little beside it.
       if (due <= next) this.again.playUntil(this.again.nextAt, this.to);
-      else this.path.advance();
     }
     this.time = end;
   }

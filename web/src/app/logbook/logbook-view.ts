@@ -27,9 +27,13 @@ import { selectMiddleC, selectShow } from '../state/selectors';
 import { StatusLine } from '../state/session/status-line';
 import { saveFile } from '../ui/files/save-file';
 import { registerIcons } from '../ui/icons';
+import { DropFiles } from '../ui/recordings/drop-files';
+import { pickFiles } from '../ui/recordings/pick-files';
+import type { FileToBring } from '../state/recordings/bringing-in';
 import { NameField } from '../ui/names/name-field';
 import { Dialogs } from '../ui/dialogs/dialogs';
 import type { BounceOf } from './bounce-dialog';
+import { MidiIn } from './midi-in';
 import { RollDrawing, type Span } from './roll-drawing';
 import { lanesOf } from './roll-lanes';
 import { TakeShelf, type ShelvedTake } from './take-shelf';
@@ -43,6 +47,7 @@ const MOST_SONGS = 3;
 @Component({
   selector: 'pc-logbook-view',
   imports: [
+    DropFiles,
     MatButtonModule,
     MatFormFieldModule,
     MatIconModule,
@@ -63,6 +68,7 @@ export class LogbookView {
   private readonly live = inject(Live);
   private readonly status = inject(StatusLine);
   private readonly dialogs = inject(Dialogs);
+  private readonly midiIn = inject(MidiIn);
   private readonly store = inject<Store<AppState>>(Store);
   private readonly middleC = this.store.selectSignal(selectMiddleC);
   private readonly show = this.store.selectSignal(selectShow);
@@ -223,6 +229,25 @@ export class LogbookView {
     await this.shelf.bringBack();
     const back = this.shelf.takes()?.find(({ id }) => id === take?.id);
     if (back && !this.whole()) await this.choose(back);
+  }
+
+  protected async pick(): Promise<void> {
+    await this.bringIn(await pickFiles('files', '.mid,.midi,.smf,audio/midi'));
+  }
+
+  /** Takes MIDI files in, each as a take of the show that is open. */
+  protected async bringIn(files: readonly FileToBring[]): Promise<void> {
+    for (const file of files) {
+      const read = await this.midiIn.read(file);
+      if (typeof read === 'string') {
+        this.shelf.refuse(read);
+        continue;
+      }
+      const taken = await this.shelf.takeIn(read.whole);
+      if (taken) await this.choose(taken);
+      const { name, keys } = read.whole.take;
+      this.status.say([`${name} is here: ${keys} keys.`, ...read.doubts].join(' '));
+    }
   }
 
   protected rename(name: string): void {

@@ -92,6 +92,18 @@ export class TakeShelf {
     });
   }
 
+  /** Takes in what was brought from elsewhere; this browser has it like what was played in it. */
+  async takeIn({ take, roll }: WholeTake): Promise<ShelvedTake | null> {
+    await this.doing(() => this.here.add(take, new Uint8Array(roll)));
+    await this.look();
+    return this.present()?.find(({ id }) => id === take.id) ?? null;
+  }
+
+  /** Says why something could not be taken in. */
+  refuse(words: string): void {
+    this.trouble.set(words);
+  }
+
   /** Brings back what was removed last. */
   async bringBack(): Promise<void> {
     const last = this.lastRemoved();

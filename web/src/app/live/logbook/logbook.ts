@@ -48,7 +48,10 @@ export class Logbook {
   private begun = 0;
 
   constructor() {
-    addEventListener('pagehide', () => this.write());
+    addEventListener('pagehide', () => {
+      this.look();
+      this.write();
+    });
   }
 
   /** Begins a take, unless one of the same show is being written. */

@@ -1,12 +1,20 @@
 import {
+  bytesOfTake,
   CannotRead,
+  midiAsItCameIn,
+  midiAsItSounded,
   patternsOfMidi,
   readMidiFile,
+  readTake,
   recordingOf,
+  takeOfMidi,
   writeMidiFile,
   writeWav,
+  type MidiTakeSources,
 } from '@pentachord/core/exchange';
-import { patternSchema } from '@pentachord/core/model';
+import { messagesIn, soundedIn, stretchOf, strokesOf } from '@pentachord/core/logbook';
+import { patternSchema, type Keyboard } from '@pentachord/core/model';
+import { EVEN_TOUCH } from '@pentachord/core/touch';
 import { Chance } from './chance.js';
 import type { Finding } from './finding.js';
 import { COMPRESSED } from './small-files.js';
@@ -25,12 +33,26 @@ function goodFiles(): { name: string; bytes: Uint8Array }[] {
     { name: 'b.wav', bytes: wav(24) },
     { name: 'c.wav', bytes: wav(32) },
     { name: 'd.mid', bytes: goodMidi() },
+    { name: 'e.take', bytes: bytesOfTake(takeOfMidi(goodMidi(), SOURCES).whole) },
     ...Object.entries(COMPRESSED).map(([name, text]) => ({
       name,
       bytes: new Uint8Array(Buffer.from(text, 'base64')),
     })),
   ];
 }
+
+const keyboard: Keyboard = {
+  ...{ kind: 'keyboard', id: 'upper', rigId: 'rig', position: 0, name: 'Upper', port: 'a port' },
+  ...{ place: 'keys1', at: null, alsoAt: [], heardAs: null, channel: 1, octaveShift: 0 },
+  ...{ settings: { known: null, wanted: {} }, lowestKey: 21, highestKey: 108, touch: EVEN_TOUCH },
+};
+const nowhere = { entryId: null, songId: null, cueId: null, patchId: null };
+const SOURCES: MidiTakeSources = {
+  about: {
+    ...{ id: 'take', name: 'A take', where: 'desk', began: 0, showId: null, show: '' },
+  },
+  ...{ devices: [keyboard], steps: [], first: { ...nowhere, song: '', cue: '', patch: '' } },
+};
 
 /** Two tracks with all that a file says about the music. */
 function goodMidi(): Uint8Array {
@@ -51,10 +73,26 @@ function goodMidi(): Uint8Array {
 
 /** Reads a file of any kind as it is brought in. */
 async function read(name: string, bytes: Uint8Array): Promise<void> {
-  if (!name.endsWith('.mid')) await recordingOf(bytes, name, ID);
-  else
+  if (name.endsWith('.take')) readAsTake(bytes);
+  else if (!name.endsWith('.mid')) await recordingOf(bytes, name, ID);
+  else {
     for (const { pattern } of patternsOfMidi(readMidiFile(bytes), name, (at) => `track-${at}`))
       patternSchema.parse(pattern);
+    readAsTake(bytesOfTake(takeOfMidi(bytes, SOURCES).whole));
+  }
+}
+
+/** Reads a take, and makes of it all that can be made. */
+function readAsTake(bytes: Uint8Array): void {
+  const whole = readTake(bytes);
+  if (typeof whole === 'string') throw new CannotRead(whole);
+  const { take, roll } = whole;
+  strokesOf(messagesIn(roll), take.seconds);
+  soundedIn(roll, take.seconds);
+  for (const one of [whole, stretchOf(whole, take.seconds / 3, take.seconds / 2)]) {
+    midiAsItCameIn(one);
+    midiAsItSounded(one);
+  }
 }
 
 /** Gives damaged files to every reader: each is read, or refused with the reason, and soon. */

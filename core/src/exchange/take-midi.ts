@@ -108,12 +108,14 @@ export function midiAsItSounded({ take, roll }: WholeTake): Uint8Array<ArrayBuff
       },
     );
   }
+  const sounded = new Set(notes.map(({ layer }) => layer));
+  const heard = tracks.map((events, layer) => (sounded.has(layer) ? events : []));
   const named = take.layers.map(({ song, patch, index, name }) =>
     [song, patch, `${String.fromCharCode(65 + (index % 26))} ${name}`]
       .filter((part) => part)
       .join(' · '),
   );
-  return written(take, line, tracks, named);
+  return written(take, line, heard, named);
 }
 
 /** Channel of a layer, 0–15: its letter’s, past the one of kits. */

@@ -523,7 +523,16 @@ describe('as a MIDI file', () => {
     evening.until(6);
     small.host.receive('upper port', [0x80, 60, 0]);
     evening.until(6.5);
+    // Another patch is there at once, whatever its cue's fade.
+    small.live.orders.press('nextCue', small.time);
+    evening.until(7);
     const whole = evening.end();
+    const levels = soundedIn(whole.roll, 7).levels.map(({ value, within }) => [value, within]);
+    expect(levels).toEqual([
+      [-6, 0],
+      [-20, 4],
+      [-6, 0],
+    ]);
     const bytes = midiAsItSounded(whole);
     const file = readMidiFile(bytes);
     expect(file.doubts).toEqual([]);
@@ -545,6 +554,7 @@ describe('as a MIDI file', () => {
     expect(markers.map(({ bytes: text }) => new TextDecoder().decode(text))).toEqual([
       'Song: one',
       'Song: two',
+      'Song: three',
     ]);
     const told = (controller: number) =>
       track
@@ -552,9 +562,9 @@ describe('as a MIDI file', () => {
         .map(({ data2 }) => data2);
     expect(told(10)).toEqual([95]);
     // −6 dB, and over four seconds down to −20.
-    const levels = told(7);
-    expect([levels[0], levels.at(-1)]).toEqual([90, 40]);
-    expect(levels.length).toBeGreaterThan(20);
-    expect(levels).toEqual([...levels].sort((a, b) => b - a));
+    const steps = told(7);
+    expect([steps[0], steps.at(-1)]).toEqual([90, 40]);
+    expect(steps.length).toBeGreaterThan(20);
+    expect(steps).toEqual([...steps].sort((a, b) => b - a));
   });
 });

@@ -83,6 +83,8 @@ export class TakeRecorder {
   /** By layer as compiled: its place among those that sounded. */
   private byLayer = new WeakMap<CompiledLayer, number>();
   private present: readonly CompiledLayer[] = [];
+  /** The patch that they are of. */
+  private presentId: string | null = null;
   /** As they were written last, by place among those that sounded. */
   private levels: number[] = [];
   private pans: number[] = [];
@@ -114,6 +116,7 @@ export class TakeRecorder {
     this.byLayer = new WeakMap();
     this.levels = [];
     this.pans = [];
+    this.presentId = null;
     this.night = null;
     const { host, stage, runner, player } = this.path;
     this.ends.push(
@@ -257,7 +260,9 @@ export class TakeRecorder {
         }),
       );
     }
-    this.writeLevels(fadeSeconds ?? 0);
+    // A patch that was not playing is there at once.
+    this.writeLevels(patch?.id === this.presentId ? (fadeSeconds ?? 0) : 0);
+    this.presentId = patch?.id ?? null;
     const cue = place.asCue && place.cueId ? plan.cues[place.cueId] : undefined;
     const { entryId, songId } = place;
     const last = take.steps.at(-1);

@@ -92,9 +92,8 @@ function told(
     if (tempo === 0) doubts.push(`${number}: a tempo of nothing is passed over`);
     else if (tempo !== null) tempos.push({ beat, tempo });
     if (type === META.metre && bytes.length >= 2) {
-      const unit = [2, 4, 8, 16].find((value) => value === 2 ** bytes[1]);
-      if (unit && bytes[0] >= 1 && bytes[0] <= 32)
-        metres.push({ beat, metre: { beats: bytes[0], unit: unit as Metre['unit'] } });
+      const metre = metreOf(bytes);
+      if (metre) metres.push({ beat, metre });
       else doubts.push(`${number}: a metre of ${bytes[0]}/${2 ** bytes[1]} is passed over`);
     }
     if (type === META.key && bytes.length >= 2) {
@@ -103,6 +102,12 @@ function told(
       else doubts.push(`${number}: a key with ${bytes[0]} signs is passed over`);
     }
   }
+}
+
+/** The metre that an event tells; null for one that nobody counts. */
+export function metreOf(bytes: Uint8Array): Metre | null {
+  const unit = ([2, 4, 8, 16] as const).find((value) => value === 2 ** bytes[1]);
+  return unit && bytes[0] >= 1 && bytes[0] <= 32 ? { beats: bytes[0], unit } : null;
 }
 
 /** The notes of a track, one entry a channel. */

@@ -8,6 +8,7 @@ import {
   type WholeTake,
 } from '../logbook/index.js';
 import { CC, SYSTEM_EXCLUSIVE, TIMING_CLOCK } from '../midi/messages.js';
+import { layerLetter } from '../model/patch/patch.js';
 import { placeInWords } from '../model/rig/place.js';
 import type { LayerTaken, Take, TempoTaken } from '../model/show/take.js';
 import { SILENCE_DB, type Decibels } from '../units/decibels.js';
@@ -111,9 +112,7 @@ export function midiAsItSounded({ take, roll }: WholeTake): Uint8Array<ArrayBuff
   const sounded = new Set(notes.map(({ layer }) => layer));
   const heard = tracks.map((events, layer) => (sounded.has(layer) ? events : []));
   const named = take.layers.map(({ song, patch, index, name }) =>
-    [song, patch, `${String.fromCharCode(65 + (index % 26))} ${name}`]
-      .filter((part) => part)
-      .join(' · '),
+    [song, patch, `${layerLetter(index)} ${name}`].filter((part) => part).join(' · '),
   );
   return written(take, line, heard, named);
 }

@@ -22,7 +22,7 @@ import type { Seconds } from '../units/times.js';
 import { CannotRead } from './cannot-read.js';
 import { midiChunks, type Division } from './midi-chunks.js';
 import { readTrackEvents, type TrackEvent } from './midi-events.js';
-import { textOf } from './midi-file.js';
+import { metreOf, textOf } from './midi-file.js';
 
 /** A place of the show with its names. */
 export type NamedStep = Pick<
@@ -217,12 +217,6 @@ function temposOf(
   return found.at(0)?.seconds === 0
     ? found
     : [{ seconds: 0, tempo: 60e6 / USUAL_QUARTER, metre: FOUR_FOUR, beat: 0 }, ...found];
-}
-
-function metreOf(bytes: Uint8Array): Metre | null {
-  const unit = ([2, 4, 8, 16] as const).find((value) => value === 2 ** (bytes.at(1) ?? 0));
-  const beats = bytes.at(0) ?? 0;
-  return unit && beats >= 1 && beats <= 32 ? { beats, unit } : null;
 }
 
 function marksIn(events: readonly TrackEvent[], line: (tick: number) => Seconds) {

@@ -342,6 +342,20 @@ describe('a take', () => {
     expect(readTake(bytesOfTake(later))).toEqual(later);
   });
 
+  it('can be read whatever was tried out, and however fast another clock went', () => {
+    const evening = new Evening();
+    const { small } = evening;
+    small.runner.audition({ patch: plan.patches.second });
+    small.player.clock.tempo = 900;
+    evening.until(1);
+    small.player.clock.tempo = 5;
+    small.runner.audition(null);
+    evening.until(2);
+    const whole = evening.end();
+    expect(readTake(bytesOfTake(whole))).toEqual(whole);
+    expect(whole.take.cues).toBe(1);
+  });
+
   it('counts what found no room, and goes on behind', () => {
     const roll = new Roll(4);
     for (let i = 0; i < 6; i++) roll.add(i, 0, 0x90, i, 1, 0, 0);

@@ -2,6 +2,7 @@ import { ACTIVE_SENSING, NOTE_ON } from '../midi/messages.js';
 import { asTold, type Id } from '../model/index.js';
 import { MOST_DEVICES, type Device } from '../model/rig/rig.js';
 import type { Night } from '../model/show/night.js';
+import { FASTEST_TEMPO, SLOWEST_TEMPO } from '../model/show/song.js';
 import {
   LONGEST_MESSAGE_TAKEN,
   LONGEST_TAKE,
@@ -274,7 +275,7 @@ export class TakeRecorder {
       last.cueId === cueId &&
       last.patchId === patchId;
     if ((isSame && fadeSeconds === null) || take.steps.length >= MOST_STEPS_TAKEN) return;
-    if (cue) take.cues++;
+    if (cue && (fadeSeconds !== null || last?.cueId !== cueId)) take.cues++;
     const name = asTold(song?.name ?? '');
     if (name && !take.songs.includes(name) && take.songs.length < 500)
       take.songs = [...take.songs, name];
@@ -328,7 +329,9 @@ export class TakeRecorder {
   private tempo(isAnew: boolean): void {
     const { take } = this;
     if (!take) return;
-    const { tempo, metre, beatsInBars: beat } = this.path.player.clock;
+    const { tempo: now, metre, beatsInBars: beat } = this.path.player.clock;
+    // A clock that is followed may go faster or slower than any song.
+    const tempo = Math.max(SLOWEST_TEMPO, Math.min(FASTEST_TEMPO, now));
     const last = take.tempos.at(-1);
     if (!isAnew && last && Math.abs(last.tempo - tempo) < HEARD_TEMPO * tempo) return;
     const one = { seconds: this.elapsed(0), tempo, metre, beat };

@@ -99,12 +99,12 @@ export class Bouncing {
         progress('rendering', frame / frames);
         // One that is not gone on with is never finished: nobody waits for it any more.
         if (signal.aborted) return;
-        feed((frame + 2 * step) / rate);
+        feed((frame + step) / rate);
         if (frame + step < frames) fedAt(frame + step);
         void context.resume();
       });
     };
-    feed((2 * step) / rate);
+    feed(step / rate);
     fedAt(step);
     const rendered = await Promise.race([context.startRendering(), whenAborted(signal)]);
     if (failed || commands.refused > 0)

@@ -167,6 +167,10 @@ test('on the desk it is written down when that is asked for, without the server 
   await chooseMore(page, /Write down what I play/);
   const told = page.getByRole('button', { name: 'Written down' });
   await expect(told).toBeVisible();
+  // Over a reload too.
+  await page.reload();
+  await expect(told).toBeVisible();
+  await desk.soundsReady();
   // Held until it is on disk, so that it can be heard for a while.
   await rig.press(60);
   await expect.poll(() => keptKeys(page)).toBe(1);

@@ -15,6 +15,7 @@ import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } fro
 import { Store } from '@ngrx/store';
 import { filter, map } from 'rxjs';
 import { Live } from '../live/live';
+import { wroteDownDesk } from '../live/browser/writing-down';
 import type { Logbook } from '../live/logbook/logbook';
 import { ScreenHands } from '../live/hands/screen-hands';
 import { Ribbon } from '../running-order/ribbon';
@@ -130,6 +131,8 @@ export class Shell {
     });
     // Counts from now on, whatever view is open.
     inject(TodaysPlaying);
+    // It was to be written down until it is chosen again, and not until a reload.
+    if (wroteDownDesk()) void this.writeDown();
   }
 
   private readonly injector = inject(Injector);

@@ -2,6 +2,7 @@ import { inject, Injectable, signal } from '@angular/core';
 import { goneOnWith, newTake, TakeRecorder } from '@pentachord/core/logbook';
 import type { Take } from '@pentachord/core/model';
 import { ownStorage } from '../browser/storage';
+import { WRITING } from '../browser/writing-down';
 import { Live } from '../live';
 import { KeptTakes } from './kept-takes';
 
@@ -12,8 +13,6 @@ const WRITTEN_AFTER = 8;
 const GOES_ON_WITHIN = 30 * 60_000;
 /** Hours after which a take that goes on is begun anew all the same. */
 const LONGEST = 12 * 3600_000;
-/** Under which the take that is written stands in this window's own store. */
-const KEY = 'pentachord take';
 
 /** What is being written, for whoever shows it. */
 export interface Writing {
@@ -79,7 +78,7 @@ export class Logbook {
     if (before) this.goOnWith(before);
     this.isLookedFor = false;
     this.look();
-    if (this.take) this.remember(this.take.id);
+    if (this.take) this.remember(this.take);
     void this.kept.tidy(this.take?.id ?? null).catch(() => undefined);
   }
 
@@ -133,7 +132,8 @@ export class Logbook {
         await this.kept.add(take, roll);
         this.trouble.set('');
       } catch {
-        this.parts.unshift(roll);
+        // Of a take that is over it is no part of the next one.
+        if (this.take?.id === take.id) this.parts.unshift(roll);
         this.trouble.set(
           'This browser has no room for what is played: it is kept until the page goes.',
         );
@@ -141,11 +141,11 @@ export class Logbook {
     });
   }
 
-  private remember(id: string | null): void {
+  private remember(take: Take | null): void {
     try {
       const store = ownStorage();
-      if (id) store?.setItem(KEY, id);
-      else store?.removeItem(KEY);
+      if (take) store?.setItem(WRITING, `${take.where} ${take.id}`);
+      else store?.removeItem(WRITING);
     } catch {
       // Then a page that is loaded anew begins another take.
     }
@@ -154,7 +154,7 @@ export class Logbook {
   /** The take that was being written when the page was loaded anew; null for none. */
   private async interrupted(where: Take['where'], showId: string | null): Promise<Take | null> {
     try {
-      const id = ownStorage()?.getItem(KEY);
+      const id = ownStorage()?.getItem(WRITING)?.split(' ').at(1);
       const take = id ? await this.kept.heading(id) : null;
       if (take?.where !== where || take.showId !== showId) return null;
       const since = Date.now() - take.began;
